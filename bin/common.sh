@@ -1,0 +1,44 @@
+# Shared by the commands in bin/: finds Java, builds modules whose sources are newer than their jar.
+
+newest_java() {
+  best=17
+  found=
+  for home in "${JAVA_HOME:-}" /usr/lib/jvm/*; do
+    [ -x "$home/bin/java" ] && [ -f "$home/release" ] || continue
+    v=$(sed -n 's/^JAVA_VERSION="\([0-9]*\).*/\1/p' "$home/release")
+    if [ "${v:-0}" -ge "$best" ]; then
+      best=$v
+      found=$home/bin/java
+    fi
+  done
+  [ -n "$found" ] || found=$(command -v java) || {
+    echo "Posada needs JDK 17 or newer; install it, for instance with: apt-get install openjdk-17-jdk" >&2
+    exit 1
+  }
+  echo "$found"
+}
+
+# build_if_needed MODULE SOURCES...: the module's jar against the folders of its sources.
+build_if_needed() {
+  module=$1
+  shift
+  jar=$root/$module/target/posada-$module-0.1.0.jar
+  stale=
+  if [ ! -f "$jar" ] || [ ! -d "$root/$module/target/lib" ]; then
+    stale=1
+  else
+    for s in "$@"; do
+      from=$root/$s/src
+      [ -z "$(find "$from" "$root/$s/pom.xml" -newer "$jar" -not -path '*/test/*' -not -name schema.d.ts -type f -print -quit 2>/dev/null)" ] || stale=1
+    done
+  fi
+  if [ -n "$stale" ]; then
+    command -v mvn >/dev/null || {
+      echo "Posada builds with Maven; install it, for instance with: apt-get install maven" >&2
+      exit 1
+    }
+    echo "building $module (the first time takes a few minutes)" >&2
+    (cd "$root" && mvn -q -B -T1C -DskipTests -pl "$module" -am package) >&2
+    touch "$jar"
+  fi
+}

@@ -1,0 +1,90 @@
+package posada.cli;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.nio.file.Path;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+
+/** Shows how far a render is: one line that changes on a terminal, plain lines elsewhere. */
+final class Progress {
+  private static final ObjectMapper JSON = new ObjectMapper();
+  private final int frames;
+  private final boolean json;
+  private final boolean terminal = System.console() != null;
+  private final long start = System.nanoTime();
+  private int done;
+
+  Progress(int frames, boolean json) {
+    this.frames = frames;
+    this.json = json;
+  }
+
+  /** A frame is at a fraction of its samples. */
+  void at(int frame, double fraction) {
+    if (terminal) {
+      System.err.printf(
+          Locale.ROOT,
+          "\rframe %d  %3.0f %%  %d of %d frames  %s left   ",
+          frame,
+          100 * fraction,
+          done,
+          frames,
+          left(fraction));
+    }
+  }
+
+  private String left(double fraction) {
+    double work = done + fraction;
+    return time((System.nanoTime() - start) / 1e9 / work * (frames - work));
+  }
+
+  private static String time(double seconds) {
+    long s = Math.round(seconds);
+    if (s < 60) {
+      return s + " s";
+    }
+    return s < 3600
+        ? s / 60 + " min " + s % 60 + " s"
+        : s / 3600 + " h " + s / 60 % 60 + " min";
+  }
+
+  /** A frame is on disk. */
+  void done(int frame, double seconds, double noise, List<Path> files) {
+    done++;
+    if (json) {
+      Map<String, Object> o = new LinkedHashMap<>();
+      o.put("frame", frame);
+      o.put("seconds", Math.round(seconds * 1000) / 1000.0);
+      o.put("noise", Double.isNaN(noise) ? null : noise);
+      o.put("files", files.stream().map(Path::toString).toList());
+      try {
+        System.out.println(JSON.writeValueAsString(o));
+      } catch (JsonProcessingException e) {
+        throw new IllegalStateException(e);
+      }
+    }
+    if (terminal) {
+      System.err.print("\r\033[K");
+    }
+    System.err.printf(
+        Locale.ROOT,
+        "frame %d  %.1f s  %d of %d frames  %s left%n",
+        frame,
+        seconds,
+        done,
+        frames,
+        left(0));
+  }
+
+  void stopped() {
+    System.err.printf("%nstopped: %d of %d frames are written%n", done, frames);
+  }
+
+  void ended() {
+    System.err.printf(
+        "%d frames in %s%n", done, time((System.nanoTime() - start) / 1e9));
+  }
+}

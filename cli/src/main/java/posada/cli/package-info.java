@@ -1,0 +1,2 @@
+/** The command line over {@code core} and {@code formats}: works without the server. */
+package posada.cli;

@@ -1,0 +1,64 @@
+package posada.core.geometry;
+
+/** An axis-aligned box that grows; empty until a point was added. Not safe for several threads. */
+public final class Bounds {
+  private final double[] lo = {
+    Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY
+  };
+  private final double[] hi = {
+    Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY, Double.NEGATIVE_INFINITY
+  };
+
+  public void add(double x, double y, double z) {
+    lo[0] = Math.min(lo[0], x);
+    lo[1] = Math.min(lo[1], y);
+    lo[2] = Math.min(lo[2], z);
+    hi[0] = Math.max(hi[0], x);
+    hi[1] = Math.max(hi[1], y);
+    hi[2] = Math.max(hi[2], z);
+  }
+
+  /** Adds points given as x, y, z triples. */
+  public void addAll(float[] xyz) {
+    for (int i = 0; i + 2 < xyz.length; i += 3) {
+      add(xyz[i], xyz[i + 1], xyz[i + 2]);
+    }
+  }
+
+  /** Adds the box around {@code o} after {@code t}; an empty box adds nothing. */
+  public void add(Bounds o, Affine t) {
+    if (o.empty()) {
+      return;
+    }
+    for (int c = 0; c < 8; c++) {
+      Vec3 p =
+          t.point(
+              new Vec3(
+                  (c & 1) == 0 ? o.lo[0] : o.hi[0],
+                  (c & 2) == 0 ? o.lo[1] : o.hi[1],
+                  (c & 4) == 0 ? o.lo[2] : o.hi[2]));
+      add(p.x(), p.y(), p.z());
+    }
+  }
+
+  public boolean empty() {
+    return !(lo[0] <= hi[0]);
+  }
+
+  public Vec3 min() {
+    return new Vec3(lo[0], lo[1], lo[2]);
+  }
+
+  public Vec3 max() {
+    return new Vec3(hi[0], hi[1], hi[2]);
+  }
+
+  public Vec3 centre() {
+    return min().plus(max()).times(0.5);
+  }
+
+  /** Returns the length of the diagonal, metres; 0 if empty. */
+  public double diagonal() {
+    return empty() ? 0 : max().minus(min()).length();
+  }
+}

@@ -1,0 +1,116 @@
+package posada.core.image;
+
+/** Turns scene-linear pictures into display pictures with the sRGB transfer function. */
+public final class ViewTransform {
+  private static final int TABLE_BITS = 13;
+
+  /** sRGB times 65535 at the floats whose lower bits are 0, interpolated between: within 0.01. */
+  private static final float[] TABLE = new float[(0x3F800000 >>> TABLE_BITS) + 1];
+
+  static {
+    for (int i = 0; i < TABLE.length; i++) {
+      TABLE[i] = (float) (65535 * SrgbTransfer.encode(Float.intBitsToFloat(i << TABLE_BITS)));
+    }
+  }
+
+  private ViewTransform() {}
+
+  /** What of a picture is shown. */
+  public enum Shown {
+    COLOUR,
+    RED,
+    GREEN,
+    BLUE,
+    ALPHA,
+    DEPTH
+  }
+
+  /**
+   * Returns the beauty for a display file.
+   *
+   * @param stops exposure in stops
+   * @param withAlpha true to divide by alpha and keep it (straight); false to leave colour as it is
+   *     over black
+   */
+  public static DisplayImage beauty(FrameImage image, double stops, boolean withAlpha) {
+    float[] r = image.find("R");
+    float[] g = image.find("G");
+    float[] b = image.find("B");
+    float[] a = image.find("A");
+    int n = image.width() * image.height();
+    int components = withAlpha ? 4 : 3;
+    float gain = (float) StrictMath.pow(2, stops);
+    short[] out = new short[n * components];
+    for (int i = 0; i < n; i++) {
+      float k = gain;
+      if (withAlpha) {
+        out[i * 4 + 3] = (short) Math.round(65535 * Math.max(0, Math.min(1, a[i])));
+        k = a[i] > 0 ? gain / a[i] : 0;
+      }
+      int o = i * components;
+      out[o] = encode(r[i] * k);
+      out[o + 1] = encode(g[i] * k);
+      out[o + 2] = encode(b[i] * k);
+    }
+    return new DisplayImage(image.width(), image.height(), components, out);
+  }
+
+  /**
+   * Returns one view of a picture for a screen. Depth is shown as {@code near / depth}: bright is
+   * near, black is nothing.
+   *
+   * @throws IllegalArgumentException if the picture lacks the channel, naming it
+   */
+  public static DisplayImage show(FrameImage image, Shown shown, double stops) {
+    if (shown == Shown.COLOUR) {
+      return beauty(image, stops, false);
+    }
+    String name =
+        switch (shown) {
+          case RED -> "R";
+          case GREEN -> "G";
+          case BLUE -> "B";
+          case ALPHA -> "A";
+          default -> "depth.Z";
+        };
+    float[] data = image.find(name);
+    if (data == null) {
+      throw new IllegalArgumentException("this picture has no channel " + name);
+    }
+    float gain = (float) StrictMath.pow(2, stops);
+    short[] out = new short[data.length];
+    if (shown == Shown.DEPTH) {
+      float near = Float.POSITIVE_INFINITY;
+      for (float d : data) {
+        near = d > 0 && d < near ? d : near;
+      }
+      for (int i = 0; i < out.length; i++) {
+        out[i] = encode(data[i] > 0 && data[i] < NO_SURFACE ? gain * near / data[i] : 0);
+      }
+    } else {
+      for (int i = 0; i < out.length; i++) {
+        out[i] =
+            shown == Shown.ALPHA
+                ? (short) Math.round(65535 * Math.max(0, Math.min(1, data[i])))
+                : encode(data[i] * gain);
+      }
+    }
+    return new DisplayImage(image.width(), image.height(), 1, out);
+  }
+
+  /** Depth where a ray meets nothing, metres. */
+  public static final float NO_SURFACE = 1e10f;
+
+  private static short encode(float linear) {
+    if (!(linear > 0)) {
+      return 0;
+    }
+    if (linear >= 1) {
+      return (short) 65535;
+    }
+    int bits = Float.floatToRawIntBits(linear);
+    int i = bits >>> TABLE_BITS;
+    float f = (bits & ((1 << TABLE_BITS) - 1)) * (1f / (1 << TABLE_BITS));
+    return (short) (int) (TABLE[i] + (TABLE[i + 1] - TABLE[i]) * f + 0.5f);
+  }
+}

@@ -1,0 +1,30 @@
+package posada.core.scene;
+
+/**
+ * A punctual light after glTF extension KHR_lights_punctual; shines along -Z of its node.
+ *
+ * @param color scene-linear red, green, blue
+ * @param intensity candela for point and spot lights, lux for directional ones; taken one to one as
+ *     radiant intensity and irradiance
+ * @param range metres after which it ends; infinite for none
+ * @param innerAngle half angle of a spot's full light, radians
+ * @param outerAngle half angle at which a spot ends, radians
+ * @param size radius in metres of a point or spot light, half angle in radians of a directional
+ *     one; 0 for hard shadows
+ */
+public record Light(
+    String name,
+    Kind kind,
+    float[] color,
+    double intensity,
+    double range,
+    double innerAngle,
+    double outerAngle,
+    double size) {
+  /** The three shapes of the extension. */
+  public enum Kind {
+    POINT,
+    SPOT,
+    DIRECTIONAL
+  }
+}

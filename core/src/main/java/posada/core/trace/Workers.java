@@ -1,0 +1,74 @@
+package posada.core.trace;
+
+import java.util.concurrent.CountDownLatch;
+import java.util.concurrent.Executor;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.IntConsumer;
+
+/**
+ * Threads handed to the renderer.
+ *
+ * @param executor runs {@code count} tasks side by side
+ * @param count 1 or more
+ */
+public record Workers(Executor executor, int count) {
+  /** Work on the calling thread alone. */
+  public static final Workers CALLER = new Workers(Runnable::run, 1);
+
+  public Workers {
+    if (count < 1) {
+      throw new IllegalArgumentException("at least one worker is needed (got " + count + ")");
+    }
+  }
+
+  /**
+   * Runs {@code body} for 0 .. tasks - 1, in any order, and waits for all. The first failure ends
+   * the rest and is thrown again.
+   */
+  public void each(int tasks, IntConsumer body) {
+    AtomicInteger next = new AtomicInteger();
+    AtomicReference<Throwable> failure = new AtomicReference<>();
+    int n = Math.min(count, Math.max(1, tasks));
+    CountDownLatch done = new CountDownLatch(n);
+    for (int w = 0; w < n; w++) {
+      executor.execute(
+          () -> {
+            try {
+              for (int i = next.getAndIncrement(); i < tasks; i = next.getAndIncrement()) {
+                body.accept(i);
+              }
+            } catch (Throwable e) {
+              failure.compareAndSet(null, e);
+              next.set(tasks);
+            } finally {
+              done.countDown();
+            }
+          });
+    }
+    await(done);
+    Throwable e = failure.get();
+    if (e instanceof Error error) {
+      throw error;
+    }
+    if (e instanceof RuntimeException exception) {
+      throw exception;
+    }
+  }
+
+  /** Waits to the end even when interrupted, since the tasks write into the caller's arrays. */
+  private static void await(CountDownLatch done) {
+    boolean interrupted = false;
+    while (true) {
+      try {
+        done.await();
+        break;
+      } catch (InterruptedException e) {
+        interrupted = true;
+      }
+    }
+    if (interrupted) {
+      Thread.currentThread().interrupt();
+    }
+  }
+}

@@ -1,0 +1,2 @@
+/** Display files (PNG) through the JDK's ImageIO. */
+package posada.formats.display;

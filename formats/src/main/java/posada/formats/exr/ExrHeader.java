@@ -1,0 +1,18 @@
+package posada.formats.exr;
+
+import java.util.Map;
+import posada.core.plan.FrameRate;
+
+/**
+ * What an EXR says beside its pixels.
+ *
+ * @param rate frame rate; null if the picture is a still
+ * @param frame frame number, for the time code
+ * @param texts further text attributes by name, Posada's own among them
+ */
+public record ExrHeader(FrameRate rate, int frame, Map<String, String> texts) {
+  public static final ExrHeader NONE = new ExrHeader(null, 0, Map.of());
+
+  /** Name of the text attribute that holds what the frame was made from. */
+  public static final String FINGERPRINT = "posadaFingerprint";
+}

@@ -1,0 +1,268 @@
+package posada.formats.exr;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.zip.DataFormatException;
+import java.util.zip.Inflater;
+import posada.core.image.FrameImage;
+import posada.core.image.FrameImage.Channel;
+import posada.core.image.FrameImage.Precision;
+
+/**
+ * Reads single-part scanline EXR files with ZIP, ZIPS or no compression and half or float channels.
+ * Everything is checked before it is allocated; damage is an {@link IOException} naming the file.
+ */
+public final class ExrReader {
+  /** Most pixels times channels that are read at once. */
+  private static final long MAX_VALUES = 400_000_000L;
+
+  private final String name;
+  private final ByteBuffer in;
+  private final Map<String, String> texts = new LinkedHashMap<>();
+  private final List<String> channelNames = new ArrayList<>();
+  private final List<Precision> precisions = new ArrayList<>();
+  private int compression = -1;
+  private int width;
+  private int height;
+  private int top;
+
+  private ExrReader(String name, byte[] bytes) throws IOException {
+    this.name = name;
+    in = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+    try {
+      header();
+    } catch (java.nio.BufferUnderflowException e) {
+      throw damaged("ends inside its header");
+    }
+  }
+
+  /** Returns the picture with all its channels. */
+  public static FrameImage read(Path file) throws IOException {
+    return read(file.getFileName().toString(), Files.readAllBytes(file), null);
+  }
+
+  /** Returns the picture with those of the wanted channels that it has. */
+  public static FrameImage read(Path file, Set<String> wanted) throws IOException {
+    return read(file.getFileName().toString(), Files.readAllBytes(file), wanted);
+  }
+
+  /**
+   * Returns the picture.
+   *
+   * @param wanted names of the channels to keep; null for all
+   */
+  public static FrameImage read(String name, byte[] bytes, Set<String> wanted)
+      throws IOException {
+    return new ExrReader(name, bytes).pixels(wanted);
+  }
+
+  /** Returns the text attributes of the header. */
+  public static Map<String, String> texts(Path file) throws IOException {
+    try (var stream = Files.newInputStream(file)) {
+      // Posada's headers are far below this; a longer one has no fingerprint of ours.
+      byte[] head = stream.readNBytes(1 << 16);
+      return new ExrReader(file.getFileName().toString(), head).texts;
+    }
+  }
+
+  private IOException damaged(String what) {
+    return new IOException(name + " is not an EXR file that can be read: it " + what);
+  }
+
+  private void header() throws IOException {
+    if (in.getInt() != ExrWriter.MAGIC) {
+      throw damaged("does not begin like one");
+    }
+    int version = in.getInt();
+    if ((version & 0xff) != 2 || (version & 0x1a00) != 0) {
+      throw damaged("has tiles, deep data or several parts");
+    }
+    while (true) {
+      String key = word();
+      if (key.isEmpty()) {
+        break;
+      }
+      String type = word();
+      int size = in.getInt();
+      if (size < 0 || size > in.remaining()) {
+        throw damaged("ends inside attribute " + key);
+      }
+      ByteBuffer value = in.slice(in.position(), size).order(ByteOrder.LITTLE_ENDIAN);
+      in.position(in.position() + size);
+      attribute(key, type, value);
+    }
+    if (channelNames.isEmpty() || width == 0 || compression < 0) {
+      throw damaged("lacks channels, window or compression");
+    }
+    if (compression != 0 && compression != 2 && compression != 3) {
+      throw damaged("is compressed by method " + compression + "; 0, 2 and 3 are known");
+    }
+  }
+
+  private String word() throws IOException {
+    int start = in.position();
+    while (in.get() != 0) {
+      if (in.position() - start > 255) {
+        throw damaged("has a name of more than 255 bytes");
+      }
+    }
+    return new String(
+        in.array(), start, in.position() - start - 1, StandardCharsets.UTF_8);
+  }
+
+  private void attribute(String key, String type, ByteBuffer value) throws IOException {
+    switch (key) {
+      case "channels" -> channels(value);
+      case "compression" -> compression = value.get();
+      case "dataWindow" -> {
+        int x0 = value.getInt();
+        top = value.getInt();
+        long w = (long) value.getInt() - x0 + 1;
+        long h = (long) value.getInt() - top + 1;
+        if (w < 1 || h < 1 || w > 65536 || h > 65536) {
+          throw damaged("has a window of " + w + " x " + h + " pixels");
+        }
+        width = (int) w;
+        height = (int) h;
+      }
+      default -> {
+        if (type.equals("string")) {
+          byte[] b = new byte[value.remaining()];
+          value.get(b);
+          texts.put(key, new String(b, StandardCharsets.UTF_8));
+        }
+      }
+    }
+  }
+
+  private void channels(ByteBuffer v) throws IOException {
+    while (true) {
+      StringBuilder s = new StringBuilder();
+      for (byte b = v.get(); b != 0; b = v.get()) {
+        s.append((char) (b & 255));
+      }
+      if (s.length() == 0) {
+        return;
+      }
+      int type = v.getInt();
+      v.getInt();
+      if (v.getInt() != 1 || v.getInt() != 1 || type < 1 || type > 2) {
+        throw damaged("has channel " + s + " of whole numbers or with sampling other than 1");
+      }
+      channelNames.add(s.toString());
+      precisions.add(type == 1 ? Precision.HALF : Precision.FLOAT);
+    }
+  }
+
+  private FrameImage pixels(Set<String> wanted) throws IOException {
+    long line = 0;
+    int kept = 0;
+    for (int c = 0; c < channelNames.size(); c++) {
+      line += (long) width * (precisions.get(c) == Precision.HALF ? 2 : 4);
+      kept += wanted == null || wanted.contains(channelNames.get(c)) ? 1 : 0;
+    }
+    int lines = compression == 3 ? ExrWriter.LINES : 1;
+    if ((long) width * height * kept > MAX_VALUES || line * lines > Integer.MAX_VALUE / 2) {
+      throw damaged("needs more memory than the limit");
+    }
+    int blocks = (height + lines - 1) / lines;
+    if ((long) in.position() + 16L * blocks > in.limit()) {
+      throw damaged("is too short for its " + height + " lines");
+    }
+    float[][] planes = new float[channelNames.size()][];
+    for (int c = 0; c < planes.length; c++) {
+      planes[c] =
+          wanted == null || wanted.contains(channelNames.get(c)) ? new float[width * height] : null;
+    }
+    in.position(in.position() + 8 * blocks);
+    byte[] raw = new byte[(int) (line * lines)];
+    byte[] split = new byte[raw.length];
+    Inflater inflater = new Inflater();
+    try {
+      for (int b = 0; b < blocks; b++) {
+        block(planes, line, lines, raw, split, inflater);
+      }
+    } catch (java.nio.BufferUnderflowException e) {
+      throw damaged("ends inside its pixels");
+    } finally {
+      inflater.end();
+    }
+    List<Channel> channels = new ArrayList<>();
+    for (int c = 0; c < planes.length; c++) {
+      if (planes[c] != null) {
+        channels.add(new Channel(channelNames.get(c), precisions.get(c), planes[c]));
+      }
+    }
+    return new FrameImage(width, height, channels);
+  }
+
+  private void block(
+      float[][] planes, long line, int lines, byte[] raw, byte[] split, Inflater inflater)
+      throws IOException {
+    int y0 = in.getInt() - top;
+    int size = in.getInt();
+    if (y0 < 0 || y0 >= height || y0 % lines != 0 || size < 0 || size > in.remaining()) {
+      throw damaged("has a block at line " + y0 + " of " + size + " bytes");
+    }
+    int y1 = Math.min(height, y0 + lines);
+    int length = (int) (line * (y1 - y0));
+    if (compression == 0 || size == length) {
+      if (size != length) {
+        throw damaged("has a block of the wrong size");
+      }
+      in.get(raw, 0, size);
+    } else {
+      inflate(size, length, raw, split, inflater);
+    }
+    ByteBuffer data = ByteBuffer.wrap(raw, 0, length).order(ByteOrder.LITTLE_ENDIAN);
+    for (int y = y0; y < y1; y++) {
+      for (int c = 0; c < planes.length; c++) {
+        boolean half = precisions.get(c) == Precision.HALF;
+        float[] plane = planes[c];
+        if (plane == null) {
+          data.position(data.position() + width * (half ? 2 : 4));
+          continue;
+        }
+        int o = y * width;
+        for (int x = 0; x < width; x++) {
+          plane[o + x] = half ? Half.toFloat(data.getShort()) : data.getFloat();
+        }
+      }
+    }
+  }
+
+  private void inflate(int size, int length, byte[] raw, byte[] split, Inflater inflater)
+      throws IOException {
+    inflater.reset();
+    inflater.setInput(in.array(), in.position(), size);
+    in.position(in.position() + size);
+    try {
+      int n = 0;
+      while (n < length) {
+        int more = inflater.inflate(split, n, length - n);
+        if (more == 0) {
+          throw damaged("has a block that unpacks to too little");
+        }
+        n += more;
+      }
+    } catch (DataFormatException e) {
+      throw damaged("has a block that cannot be unpacked");
+    }
+    for (int i = 1; i < length; i++) {
+      split[i] = (byte) (split[i - 1] + split[i] - 128);
+    }
+    int half = (length + 1) / 2;
+    for (int i = 0; i < length; i++) {
+      raw[i] = split[(i & 1) == 0 ? i >> 1 : half + (i >> 1)];
+    }
+  }
+}

@@ -1,0 +1,72 @@
+package posada.formats.files;
+
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.channels.FileChannel;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.util.Arrays;
+
+/**
+ * Publishes files so that one under its final name is complete: temporary name in the same folder,
+ * forced to disk, read back, renamed. A failure leaves nothing behind.
+ */
+public final class AtomicFile {
+  /** Ending of temporary names; the rest is the final name. */
+  public static final String TEMPORARY = ".posada-part";
+
+  private AtomicFile() {}
+
+  /**
+   * Writes a file and gives it its name.
+   *
+   * @param overwrite false to refuse if the name is taken
+   * @throws IOException naming the file, if the disk is full, reads back otherwise than it was
+   *     written, or the name is taken
+   */
+  public static void publish(Path file, byte[] bytes, boolean overwrite) throws IOException {
+    Path folder = file.toAbsolutePath().getParent();
+    Files.createDirectories(folder);
+    if (!overwrite && Files.exists(file)) {
+      throw new FileAlreadyExistsException(file + " exists already; choose another name or folder");
+    }
+    Path part = folder.resolve(file.getFileName() + TEMPORARY);
+    try {
+      try (FileChannel out =
+          FileChannel.open(
+              part,
+              StandardOpenOption.CREATE,
+              StandardOpenOption.TRUNCATE_EXISTING,
+              StandardOpenOption.WRITE)) {
+        ByteBuffer b = ByteBuffer.wrap(bytes);
+        while (b.hasRemaining()) {
+          out.write(b);
+        }
+        out.force(true);
+      }
+      if (!Arrays.equals(Files.readAllBytes(part), bytes)) {
+        throw new IOException(file + " did not read back as it was written; is the disk failing?");
+      }
+      Files.move(part, file, StandardCopyOption.ATOMIC_MOVE, StandardCopyOption.REPLACE_EXISTING);
+    } catch (IOException e) {
+      Files.deleteIfExists(part);
+      if (e.getMessage() != null && e.getMessage().contains(file.toString())) {
+        throw e;
+      }
+      throw new IOException(file + " could not be written: " + e.getMessage(), e);
+    }
+    forceFolder(folder);
+  }
+
+  /** Makes the new name itself last; some file systems cannot, which is no failure of the file. */
+  private static void forceFolder(Path folder) {
+    try (FileChannel c = FileChannel.open(folder, StandardOpenOption.READ)) {
+      c.force(true);
+    } catch (IOException e) {
+      return;
+    }
+  }
+}

@@ -1,0 +1,246 @@
+package posada.formats.gltf;
+
+import de.javagl.jgltf.impl.v2.Accessor;
+import de.javagl.jgltf.impl.v2.Buffer;
+import de.javagl.jgltf.impl.v2.BufferView;
+import de.javagl.jgltf.impl.v2.GlTF;
+import de.javagl.jgltf.model.io.v2.GltfReaderV2;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.net.URLDecoder;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Set;
+
+/** The container, JSON and bytes of one glTF or GLB file (glTF 2.0, sections 3.6 and 4). */
+final class GltfFile {
+  private static final int GLB_MAGIC = 0x46546C67;
+  private static final int CHUNK_JSON = 0x4E4F534A;
+  private static final int CHUNK_BIN = 0x004E4942;
+
+  final Path path;
+  final String name;
+  final long size;
+  final GlTF gltf;
+  final Set<String> missing = new LinkedHashSet<>();
+  final Set<String> remarks = new LinkedHashSet<>();
+  private ByteBuffer binary;
+  private final List<ByteBuffer> buffers = new ArrayList<>();
+
+  GltfFile(Path path) throws ImportException {
+    this.path = path;
+    name = path.getFileName().toString();
+    byte[] bytes;
+    try {
+      size = Files.size(path);
+      if (size > Integer.MAX_VALUE - 16) {
+        throw failure("the file", "is larger than 2 GiB; keep its buffers in files of their own");
+      }
+      bytes = Files.readAllBytes(path);
+    } catch (IOException e) {
+      throw new ImportException(name + " cannot be read: there is no such file or no permission.");
+    }
+    gltf = parse(json(bytes));
+    if (gltf.getAsset() == null || gltf.getAsset().getVersion() == null) {
+      throw failure("the file", "is not glTF: it lacks asset.version");
+    }
+    String version = gltf.getAsset().getVersion();
+    if (!version.startsWith("2.")) {
+      throw failure("asset.version", "is " + version + "; version 2.0 is needed");
+    }
+    int n = gltf.getBuffers() == null ? 0 : gltf.getBuffers().size();
+    for (int i = 0; i < n; i++) {
+      buffers.add(buffer(i, gltf.getBuffers().get(i)));
+    }
+  }
+
+  ImportException failure(String element, String reason) {
+    return new ImportException(name + ": " + element + " " + reason + ".");
+  }
+
+  void remark(String text) {
+    remarks.add(text);
+  }
+
+  private byte[] json(byte[] bytes) throws ImportException {
+    ByteBuffer b = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+    if (bytes.length < 4 || b.getInt(0) != GLB_MAGIC) {
+      if (firstLetter(bytes) != '{') {
+        throw failure("the file", "is not glTF: it begins neither with \"glTF\" nor with \"{\"");
+      }
+      return bytes;
+    }
+    if (bytes.length < 12) {
+      throw failure("the header", "is cut off after " + bytes.length + " of 12 bytes");
+    }
+    int version = b.getInt(4);
+    if (version != 2) {
+      throw failure("the header", "says version " + version + "; version 2 is needed");
+    }
+    long length = b.getInt(8) & 0xffffffffL;
+    if (length > bytes.length) {
+      throw failure(
+          "the file", "is cut off: " + bytes.length + " of " + length + " bytes are there");
+    }
+    byte[] json = null;
+    int at = 12;
+    for (int chunk = 0; at + 8 <= length; chunk++) {
+      long n = b.getInt(at) & 0xffffffffL;
+      int type = b.getInt(at + 4);
+      if (at + 8 + n > length) {
+        throw failure("chunk " + chunk, "is cut off");
+      }
+      if (type == CHUNK_JSON && json == null) {
+        json = java.util.Arrays.copyOfRange(bytes, at + 8, at + 8 + (int) n);
+      } else if (type == CHUNK_BIN && binary == null) {
+        binary = b.slice(at + 8, (int) n).order(ByteOrder.LITTLE_ENDIAN);
+      }
+      at += 8 + (int) n;
+    }
+    if (json == null) {
+      throw failure("the file", "has no JSON chunk");
+    }
+    return json;
+  }
+
+  private static int firstLetter(byte[] bytes) {
+    int i = bytes.length > 3 && (bytes[0] & 255) == 0xEF ? 3 : 0;
+    while (i < bytes.length && bytes[i] <= ' ' && bytes[i] > 0) {
+      i++;
+    }
+    return i < bytes.length ? bytes[i] : -1;
+  }
+
+  private GlTF parse(byte[] json) throws ImportException {
+    GltfReaderV2 reader = new GltfReaderV2();
+    reader.setJsonErrorConsumer(
+        e ->
+            remark(
+                "The JSON at "
+                    + String.join(".", e.getJsonPath())
+                    + " could not be taken and was ignored."));
+    try {
+      GlTF g = reader.read(new ByteArrayInputStream(json));
+      if (g == null) {
+        throw failure("the JSON", "is empty");
+      }
+      return g;
+    } catch (IOException | RuntimeException e) {
+      throw failure("the JSON", "cannot be read; the file is damaged or not glTF");
+    }
+  }
+
+  private ByteBuffer buffer(int i, Buffer buffer) throws ImportException {
+    ByteBuffer data;
+    if (buffer.getUri() == null) {
+      if (i != 0 || binary == null) {
+        throw failure("buffer " + i, "has no data");
+      }
+      data = binary;
+    } else {
+      byte[] bytes = resource(buffer.getUri());
+      if (bytes == null) {
+        throw failure("buffer " + i, "refers to " + shown(buffer.getUri()) + ", which is missing");
+      }
+      data = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+    }
+    Integer length = buffer.getByteLength();
+    if (length != null && length > data.limit()) {
+      throw failure(
+          "buffer " + i, "is cut off: " + data.limit() + " of " + length + " bytes are there");
+    }
+    return data;
+  }
+
+  private static String shown(String uri) {
+    return uri.length() > 80 ? uri.substring(0, 77) + "..." : uri;
+  }
+
+  /**
+   * Returns the bytes of a data or file reference.
+   *
+   * @return null if the file is not there; its name is then listed as missing
+   */
+  byte[] resource(String uri) throws ImportException {
+    if (uri.startsWith("data:")) {
+      int comma = uri.indexOf(',');
+      if (comma < 0 || !uri.substring(0, comma).endsWith(";base64")) {
+        throw failure("a data reference", "is not base64");
+      }
+      try {
+        return Base64.getDecoder().decode(uri.substring(comma + 1).trim());
+      } catch (IllegalArgumentException e) {
+        throw failure("a data reference", "is not base64");
+      }
+    }
+    Path base = path.toAbsolutePath().getParent().normalize();
+    Path file;
+    try {
+      String decoded = URLDecoder.decode(uri.replace("+", "%2B"), StandardCharsets.UTF_8);
+      file = base.resolve(decoded.replace('\\', '/')).normalize();
+    } catch (IllegalArgumentException e) {
+      missing.add(shown(uri));
+      return null;
+    }
+    if (uri.contains("://") || !file.startsWith(base) || !Files.isRegularFile(file)) {
+      missing.add(shown(uri));
+      return null;
+    }
+    try {
+      if (!file.toRealPath().startsWith(base.toRealPath())) {
+        missing.add(shown(uri));
+        return null;
+      }
+      return Files.readAllBytes(file);
+    } catch (IOException e) {
+      missing.add(shown(uri));
+      return null;
+    }
+  }
+
+  /** Returns the bytes of a buffer view. */
+  ByteBuffer view(int index, String element) throws ImportException {
+    List<BufferView> views = gltf.getBufferViews();
+    if (views == null || index < 0 || index >= views.size()) {
+      throw failure(element, "refers to buffer view " + index + ", which does not exist");
+    }
+    BufferView v = views.get(index);
+    int b = v.getBuffer() == null ? -1 : v.getBuffer();
+    if (b < 0 || b >= buffers.size()) {
+      throw failure("buffer view " + index, "refers to buffer " + b + ", which does not exist");
+    }
+    long offset = v.getByteOffset() == null ? 0 : v.getByteOffset();
+    long length = v.getByteLength() == null ? 0 : v.getByteLength();
+    if (offset < 0 || length < 0 || offset + length > buffers.get(b).limit()) {
+      throw failure(
+          "buffer view " + index,
+          "reaches to byte "
+              + (offset + length)
+              + " of buffer "
+              + b
+              + ", which has "
+              + buffers.get(b).limit());
+    }
+    return buffers.get(b).slice((int) offset, (int) length).order(ByteOrder.LITTLE_ENDIAN);
+  }
+
+  int viewStride(int index) {
+    Integer s = gltf.getBufferViews().get(index).getByteStride();
+    return s == null ? 0 : s;
+  }
+
+  Accessor accessor(Integer index, String element) throws ImportException {
+    List<Accessor> all = gltf.getAccessors();
+    if (all == null || index == null || index < 0 || index >= all.size()) {
+      throw failure(element, "refers to accessor " + index + ", which does not exist");
+    }
+    return all.get(index);
+  }
+}

@@ -1,0 +1,245 @@
+package posada.formats.gltf;
+
+import de.javagl.jgltf.impl.v2.Image;
+import de.javagl.jgltf.impl.v2.MaterialPbrMetallicRoughness;
+import de.javagl.jgltf.impl.v2.Sampler;
+import java.io.ByteArrayInputStream;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import javax.imageio.ImageIO;
+import javax.imageio.ImageReader;
+import posada.core.image.TexelImage;
+import posada.core.scene.AlphaMode;
+import posada.core.scene.Material;
+import posada.core.scene.Texture;
+import posada.core.scene.Texture.Wrap;
+import posada.core.scene.TextureUse;
+
+/** Reads images, textures and metallic-roughness materials. */
+final class MaterialReader {
+  private static final int MAX_SIDE = 16384;
+  private final GltfFile file;
+  final List<Texture> textures = new ArrayList<>();
+
+  /** glTF texture number to the number in {@link #textures}, -1 if it could not be had. */
+  private final int[] textureAt;
+
+  MaterialReader(GltfFile file) throws ImportException {
+    this.file = file;
+    ImageIO.setUseCache(false);
+    List<de.javagl.jgltf.impl.v2.Texture> given =
+        file.gltf.getTextures() == null ? List.of() : file.gltf.getTextures();
+    TexelImage[] images =
+        new TexelImage[file.gltf.getImages() == null ? 0 : file.gltf.getImages().size()];
+    for (int i = 0; i < images.length; i++) {
+      images[i] = image(i, file.gltf.getImages().get(i));
+    }
+    textureAt = new int[given.size()];
+    for (int i = 0; i < textureAt.length; i++) {
+      Integer source = given.get(i).getSource();
+      boolean there =
+          source != null && source >= 0 && source < images.length && images[source] != null;
+      textureAt[i] = there ? textures.size() : -1;
+      if (there) {
+        textures.add(texture(given.get(i), images[source]));
+      }
+    }
+  }
+
+  private Texture texture(de.javagl.jgltf.impl.v2.Texture t, TexelImage image) {
+    List<Sampler> samplers = file.gltf.getSamplers();
+    Integer s = t.getSampler();
+    Sampler sampler =
+        s == null || samplers == null || s < 0 || s >= samplers.size() ? null : samplers.get(s);
+    return new Texture(
+        image.name(),
+        image,
+        wrap(sampler == null ? null : sampler.getWrapS()),
+        wrap(sampler == null ? null : sampler.getWrapT()),
+        sampler != null && Integer.valueOf(9728).equals(sampler.getMagFilter()));
+  }
+
+  private static Wrap wrap(Integer mode) {
+    return switch (mode == null ? 10497 : mode) {
+      case 33071 -> Wrap.CLAMP;
+      case 33648 -> Wrap.MIRROR;
+      default -> Wrap.REPEAT;
+    };
+  }
+
+  private TexelImage image(int i, Image image) throws ImportException {
+    String name = image.getName() != null ? image.getName() : image.getUri();
+    name = name == null || name.startsWith("data:") ? "image " + i : name;
+    byte[] bytes;
+    if (image.getBufferView() != null) {
+      ByteBuffer b = file.view(image.getBufferView(), "image " + i);
+      bytes = new byte[b.limit()];
+      b.get(bytes);
+    } else if (image.getUri() != null) {
+      bytes = file.resource(image.getUri());
+      if (bytes == null) {
+        file.remark("Image \"" + name + "\" is missing; materials go without it.");
+        return null;
+      }
+    } else {
+      file.remark("Image \"" + name + "\" has no data; materials go without it.");
+      return null;
+    }
+    TexelImage texels = decode(name, bytes);
+    if (texels == null) {
+      file.remark("Image \"" + name + "\" is neither PNG nor JPEG; materials go without it.");
+    }
+    return texels;
+  }
+
+  private static TexelImage decode(String name, byte[] bytes) {
+    try (var in = ImageIO.createImageInputStream(new ByteArrayInputStream(bytes))) {
+      var readers = ImageIO.getImageReaders(in);
+      if (!readers.hasNext()) {
+        return null;
+      }
+      ImageReader reader = readers.next();
+      try {
+        reader.setInput(in, true, true);
+        int w = reader.getWidth(0);
+        int h = reader.getHeight(0);
+        if (w > MAX_SIDE || h > MAX_SIDE) {
+          return null;
+        }
+        int[] argb = new int[w * h];
+        reader.read(0).getRGB(0, 0, w, h, argb, 0, w);
+        return new TexelImage(name, w, h, argb);
+      } finally {
+        reader.dispose();
+      }
+    } catch (IOException | RuntimeException e) {
+      return null;
+    }
+  }
+
+  /** Returns all materials, with the standard's default one added at the end. */
+  List<Material> materials() {
+    List<Material> all = new ArrayList<>();
+    List<de.javagl.jgltf.impl.v2.Material> given =
+        file.gltf.getMaterials() == null ? List.of() : file.gltf.getMaterials();
+    for (int i = 0; i < given.size(); i++) {
+      all.add(material(i, given.get(i)));
+    }
+    all.add(Material.plain("default", 1, 1, 1, 1, 1));
+    return all;
+  }
+
+  private Material material(int i, de.javagl.jgltf.impl.v2.Material m) {
+    String name = m.getName() == null ? "material " + i : m.getName();
+    MaterialPbrMetallicRoughness p =
+        m.getPbrMetallicRoughness() == null
+            ? new MaterialPbrMetallicRoughness()
+            : m.getPbrMetallicRoughness();
+    float[] base = {1, 1, 1, 1};
+    copy(p.getBaseColorFactor(), base);
+    float[] emission = new float[3];
+    copy(m.getEmissiveFactor(), emission);
+    float strength = emissiveStrength(m);
+    for (int k = 0; k < 3; k++) {
+      emission[k] = Math.max(0, emission[k] * strength);
+    }
+    var normal = m.getNormalTexture();
+    AlphaMode mode =
+        switch (m.getAlphaMode() == null ? "OPAQUE" : m.getAlphaMode()) {
+          case "MASK" -> AlphaMode.MASK;
+          case "BLEND" -> AlphaMode.BLEND;
+          default -> AlphaMode.OPAQUE;
+        };
+    return new Material(
+        name,
+        clamp(base),
+        p.getBaseColorTexture() == null ? null : use(p.getBaseColorTexture()),
+        unit(p.getMetallicFactor()),
+        unit(p.getRoughnessFactor()),
+        p.getMetallicRoughnessTexture() == null ? null : use(p.getMetallicRoughnessTexture()),
+        normal == null ? null : use(normal.getIndex(), normal.getTexCoord(), normal.getExtensions()),
+        normal == null || normal.getScale() == null ? 1 : normal.getScale(),
+        emission,
+        m.getEmissiveTexture() == null ? null : use(m.getEmissiveTexture()),
+        mode,
+        m.getAlphaCutoff() == null ? 0.5f : m.getAlphaCutoff(),
+        Boolean.TRUE.equals(m.isDoubleSided()),
+        m.getExtensions() != null && m.getExtensions().containsKey("KHR_materials_unlit"));
+  }
+
+  private static float unit(Float f) {
+    return f == null ? 1 : Math.max(0, Math.min(1, f));
+  }
+
+  private static float[] clamp(float[] c) {
+    for (int i = 0; i < c.length; i++) {
+      c[i] = Math.max(0, Math.min(1, c[i]));
+    }
+    return c;
+  }
+
+  private static void copy(float[] from, float[] to) {
+    if (from != null) {
+      System.arraycopy(from, 0, to, 0, Math.min(from.length, to.length));
+    }
+  }
+
+  private static float emissiveStrength(de.javagl.jgltf.impl.v2.Material m) {
+    if (m.getExtensions() != null
+        && m.getExtensions().get("KHR_materials_emissive_strength") instanceof Map<?, ?> e
+        && e.get("emissiveStrength") instanceof Number n) {
+      return n.floatValue();
+    }
+    return 1;
+  }
+
+  private TextureUse use(de.javagl.jgltf.impl.v2.TextureInfo t) {
+    return use(t.getIndex(), t.getTexCoord(), t.getExtensions());
+  }
+
+  private TextureUse use(Integer index, Integer uvSet, Map<String, Object> extensions) {
+    if (index == null || index < 0 || index >= textureAt.length || textureAt[index] < 0) {
+      return null;
+    }
+    int set = uvSet == null ? 0 : uvSet;
+    float[] transform = null;
+    if (extensions != null
+        && extensions.get("KHR_texture_transform") instanceof Map<?, ?> t) {
+      transform = transform(t);
+      if (t.get("texCoord") instanceof Number n) {
+        set = n.intValue();
+      }
+    }
+    if (set > 1) {
+      file.remark("A material uses texture coordinate set " + set + "; sets 0 and 1 are read.");
+      set = 0;
+    }
+    return new TextureUse(textureAt[index], set, transform);
+  }
+
+  /** Translation after rotation after scale, as KHR_texture_transform orders them. */
+  private static float[] transform(Map<?, ?> t) {
+    double[] offset = pair(t.get("offset"), 0);
+    double[] scale = pair(t.get("scale"), 1);
+    double r = t.get("rotation") instanceof Number n ? n.doubleValue() : 0;
+    double c = StrictMath.cos(r);
+    double s = StrictMath.sin(r);
+    return new float[] {
+      (float) (c * scale[0]), (float) (s * scale[1]), (float) offset[0],
+      (float) (-s * scale[0]), (float) (c * scale[1]), (float) offset[1]
+    };
+  }
+
+  private static double[] pair(Object o, double otherwise) {
+    if (o instanceof List<?> l
+        && l.size() >= 2
+        && l.get(0) instanceof Number a
+        && l.get(1) instanceof Number b) {
+      return new double[] {a.doubleValue(), b.doubleValue()};
+    }
+    return new double[] {otherwise, otherwise};
+  }
+}

@@ -1,0 +1,271 @@
+package posada.formats.gltf;
+
+import java.util.ArrayDeque;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import posada.core.geometry.Affine;
+import posada.core.geometry.Quat;
+import posada.core.geometry.Vec3;
+import posada.core.scene.Camera;
+import posada.core.scene.Light;
+import posada.core.scene.Node;
+import posada.core.scene.Trs;
+
+/** Reads the tree of nodes of the scene that is shown, parents first, with cameras and lights. */
+final class NodeReader {
+  private final GltfFile file;
+  private final List<de.javagl.jgltf.impl.v2.Node> given;
+  final List<Node> nodes = new ArrayList<>();
+  final List<Camera> cameras = new ArrayList<>();
+  final List<Light> lights = new ArrayList<>();
+
+  /** glTF node number to the number in {@link #nodes}, -1 if the scene does not show it. */
+  final int[] nodeAt;
+
+  private final Set<String> names = new HashSet<>();
+
+  NodeReader(GltfFile file) throws ImportException {
+    this.file = file;
+    given = file.gltf.getNodes() == null ? List.of() : file.gltf.getNodes();
+    nodeAt = new int[given.size()];
+    Arrays.fill(nodeAt, -1);
+    int[] parent = parents();
+    ArrayDeque<Integer> open = new ArrayDeque<>(roots(parent));
+    while (!open.isEmpty()) {
+      int i = open.removeFirst();
+      if (nodeAt[i] >= 0) {
+        continue;
+      }
+      nodeAt[i] = nodes.size();
+      nodes.add(node(i, parent[i] < 0 ? -1 : nodeAt[parent[i]]));
+      if (given.get(i).getChildren() != null) {
+        open.addAll(given.get(i).getChildren());
+      }
+    }
+  }
+
+  private int[] parents() throws ImportException {
+    int[] parent = new int[given.size()];
+    Arrays.fill(parent, -1);
+    for (int i = 0; i < parent.length; i++) {
+      List<Integer> children = given.get(i).getChildren();
+      for (int c : children == null ? List.<Integer>of() : children) {
+        if (c < 0 || c >= parent.length) {
+          throw file.failure("node " + i, "has child " + c + ", which does not exist");
+        }
+        if (parent[c] >= 0) {
+          throw file.failure(
+              "node " + c, "hangs under node " + parent[c] + " and node " + i + " at once");
+        }
+        parent[c] = i;
+      }
+    }
+    byte[] seen = new byte[parent.length];
+    for (int i = 0; i < parent.length; i++) {
+      int j = i;
+      while (j >= 0 && seen[j] == 0) {
+        seen[j] = 1;
+        j = parent[j];
+      }
+      if (j >= 0 && seen[j] == 1) {
+        throw file.failure("node " + j, "is its own ancestor: the nodes form a loop");
+      }
+      for (j = i; j >= 0 && seen[j] == 1; j = parent[j]) {
+        seen[j] = 2;
+      }
+    }
+    return parent;
+  }
+
+  private List<Integer> roots(int[] parent) throws ImportException {
+    var scenes = file.gltf.getScenes();
+    if (scenes == null || scenes.isEmpty()) {
+      List<Integer> all = new ArrayList<>();
+      for (int i = 0; i < parent.length; i++) {
+        if (parent[i] < 0) {
+          all.add(i);
+        }
+      }
+      return all;
+    }
+    int shown = sceneIndex();
+    List<Integer> roots = scenes.get(shown).getNodes();
+    for (int r : roots == null ? List.<Integer>of() : roots) {
+      if (r < 0 || r >= parent.length) {
+        throw file.failure("scene " + shown, "shows node " + r + ", which does not exist");
+      }
+      if (parent[r] >= 0) {
+        throw file.failure("scene " + shown, "shows node " + r + ", which is not a root");
+      }
+    }
+    return roots == null ? List.of() : roots;
+  }
+
+  /** Returns the scene that the file says is shown, or the first. */
+  int sceneIndex() {
+    Integer s = file.gltf.getScene();
+    return s == null || s < 0 || s >= file.gltf.getScenes().size() ? 0 : s;
+  }
+
+  private Node node(int i, int parent) throws ImportException {
+    de.javagl.jgltf.impl.v2.Node n = given.get(i);
+    String name = unique(n.getName() == null || n.getName().isBlank() ? "node " + i : n.getName());
+    int mesh = n.getMesh() == null ? -1 : n.getMesh();
+    int count = file.gltf.getMeshes() == null ? 0 : file.gltf.getMeshes().size();
+    if (mesh >= count) {
+      throw file.failure("node \"" + name + "\"", "shows mesh " + mesh + ", which does not exist");
+    }
+    if (n.getSkin() != null && mesh >= 0) {
+      file.remark("Object \"" + name + "\" has a skin; it stays in its rest pose.");
+    }
+    Affine matrix = null;
+    Trs trs = null;
+    if (n.getMatrix() != null && n.getMatrix().length == 16) {
+      matrix = Affine.ofColumns(numbers(n.getMatrix(), name));
+    } else {
+      trs =
+          new Trs(
+              vector(n.getTranslation(), 0, name),
+              rotation(n.getRotation(), name),
+              vector(n.getScale(), 1, name));
+    }
+    return new Node(name, parent, trs, matrix, mesh, camera(n, name), light(n, name));
+  }
+
+  String unique(String name) {
+    String free = name;
+    for (int k = 2; !names.add(free); k++) {
+      free = name + "-" + k;
+    }
+    return free;
+  }
+
+  private double[] numbers(float[] f, String name) throws ImportException {
+    double[] d = new double[f.length];
+    for (int i = 0; i < f.length; i++) {
+      if (!Float.isFinite(f[i])) {
+        throw file.failure("node \"" + name + "\"", "is placed by a number that is not finite");
+      }
+      d[i] = f[i];
+    }
+    return d;
+  }
+
+  private Vec3 vector(float[] f, double otherwise, String name) throws ImportException {
+    if (f == null || f.length < 3) {
+      return new Vec3(otherwise, otherwise, otherwise);
+    }
+    double[] d = numbers(f, name);
+    return new Vec3(d[0], d[1], d[2]);
+  }
+
+  private Quat rotation(float[] f, String name) throws ImportException {
+    if (f == null || f.length < 4) {
+      return Quat.IDENTITY;
+    }
+    double[] d = numbers(f, name);
+    Quat q = new Quat(d[0], d[1], d[2], d[3]);
+    if (Math.abs(Math.sqrt(q.dot(q)) - 1) > 1e-3) {
+      file.remark("Node \"" + name + "\" has a rotation that is not of unit length; it was scaled.");
+    }
+    return q.normalized();
+  }
+
+  private int camera(de.javagl.jgltf.impl.v2.Node n, String name) throws ImportException {
+    if (n.getCamera() == null) {
+      return -1;
+    }
+    var all = file.gltf.getCameras();
+    if (all == null || n.getCamera() < 0 || n.getCamera() >= all.size()) {
+      throw file.failure(
+          "node \"" + name + "\"", "holds camera " + n.getCamera() + ", which does not exist");
+    }
+    var c = all.get(n.getCamera());
+    try {
+      if ("orthographic".equals(c.getType()) && c.getOrthographic() != null) {
+        Float y = c.getOrthographic().getYmag();
+        cameras.add(new Camera(name, 0, y == null ? 1 : Math.abs(y)));
+      } else {
+        Float y = c.getPerspective() == null ? null : c.getPerspective().getYfov();
+        if (y == null) {
+          file.remark("Camera \"" + name + "\" gives no angle of view; 45 degrees are used.");
+        }
+        cameras.add(new Camera(name, y == null ? Math.PI / 4 : y, 0));
+      }
+    } catch (IllegalArgumentException e) {
+      file.remark("Camera \"" + name + "\" gives an impossible view; 45 degrees are used.");
+      cameras.add(new Camera(name, Math.PI / 4, 0));
+    }
+    return cameras.size() - 1;
+  }
+
+  private int light(de.javagl.jgltf.impl.v2.Node n, String name) throws ImportException {
+    if (n.getExtensions() == null
+        || !(n.getExtensions().get("KHR_lights_punctual") instanceof Map<?, ?> ref)
+        || !(ref.get("light") instanceof Number index)) {
+      return -1;
+    }
+    List<?> all =
+        file.gltf.getExtensions() != null
+                && file.gltf.getExtensions().get("KHR_lights_punctual") instanceof Map<?, ?> top
+                && top.get("lights") instanceof List<?> l
+            ? l
+            : List.of();
+    int i = index.intValue();
+    if (i < 0 || i >= all.size() || !(all.get(i) instanceof Map<?, ?> m)) {
+      throw file.failure("node \"" + name + "\"", "holds light " + i + ", which does not exist");
+    }
+    lights.add(punctual(m, name));
+    return lights.size() - 1;
+  }
+
+  private Light punctual(Map<?, ?> m, String name) {
+    Light.Kind kind =
+        switch (String.valueOf(m.get("type"))) {
+          case "directional" -> Light.Kind.DIRECTIONAL;
+          case "spot" -> Light.Kind.SPOT;
+          default -> Light.Kind.POINT;
+        };
+    float[] color = {1, 1, 1};
+    if (m.get("color") instanceof List<?> c && c.size() >= 3) {
+      for (int k = 0; k < 3; k++) {
+        color[k] = (float) number(c.get(k), 1);
+      }
+    }
+    double range = number(m.get("range"), Double.POSITIVE_INFINITY);
+    double inner = 0;
+    double outer = Math.PI / 4;
+    if (m.get("spot") instanceof Map<?, ?> s) {
+      inner = number(s.get("innerConeAngle"), 0);
+      outer = number(s.get("outerConeAngle"), Math.PI / 4);
+    }
+    if (kind == Light.Kind.SPOT && !(inner < outer && outer <= Math.PI / 2)) {
+      file.remark("Light \"" + name + "\" has a cone that does not open; its edge was made hard.");
+      outer = Math.max(1e-3, Math.min(Math.PI / 2, outer));
+      inner = outer * 0.99;
+    }
+    double size = m.get("extras") instanceof Map<?, ?> e ? number(e.get("size"), 0) : 0;
+    double intensity = number(m.get("intensity"), 1);
+    if (!(intensity >= 0)) {
+      file.remark("Light \"" + name + "\" has intensity " + intensity + "; 0 is used.");
+      intensity = 0;
+    }
+    return new Light(
+        name,
+        kind,
+        color,
+        intensity,
+        range > 0 ? range : Double.POSITIVE_INFINITY,
+        inner,
+        outer,
+        Math.max(0, size));
+  }
+
+  static double number(Object o, double otherwise) {
+    return o instanceof Number n && Double.isFinite(n.doubleValue()) ? n.doubleValue() : otherwise;
+  }
+}

@@ -1,0 +1,267 @@
+package posada.formats.gltf;
+
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.TreeSet;
+import posada.core.geometry.Bounds;
+import posada.core.geometry.Quat;
+import posada.core.geometry.Vec3;
+import posada.core.image.TexelImage;
+import posada.core.motion.Pose;
+import posada.core.scene.Animation;
+import posada.core.scene.Camera;
+import posada.core.scene.Material;
+import posada.core.scene.Mesh;
+import posada.core.scene.Node;
+import posada.core.scene.Primitive;
+import posada.core.scene.Scene;
+import posada.core.scene.Sky;
+import posada.core.scene.Trs;
+import posada.formats.gltf.SceneReport.AnimationLine;
+import posada.formats.gltf.SceneReport.CameraLine;
+
+/** Loads a glTF or GLB file as a scene that can be rendered, with a report. */
+public final class SceneImporter {
+  /** Extensions that are read in full. */
+  private static final Set<String> SUPPORTED =
+      Set.of(
+          "KHR_lights_punctual",
+          "KHR_materials_emissive_strength",
+          "KHR_materials_unlit",
+          "KHR_mesh_quantization",
+          "KHR_texture_transform");
+
+  /** Name of the camera that is added to a scene without one. */
+  public static final String ADDED_CAMERA = "overview";
+
+  /** Bytes that a hierarchy takes for each triangle: corners, nodes and order, measured. */
+  private static final int HIERARCHY_BYTES = 76;
+
+  private SceneImporter() {}
+
+  /**
+   * Loads a file; other files it refers to must lie in its folder or below.
+   *
+   * @throws ImportException if it cannot be loaded
+   */
+  public static ImportedScene load(Path path) throws ImportException {
+    GltfFile file = new GltfFile(path);
+    try {
+      return load(file);
+    } catch (OutOfMemoryError e) {
+      throw file.failure("the scene", "needs more memory than there is");
+    } catch (NullPointerException
+        | IndexOutOfBoundsException
+        | ArithmeticException
+        | IllegalArgumentException e) {
+      String why = e instanceof IllegalArgumentException ? ": " + e.getMessage() : "";
+      throw file.failure("the JSON", "lacks a part that glTF 2.0 requires" + why);
+    }
+  }
+
+  private static ImportedScene load(GltfFile file) throws ImportException {
+    extensions(file);
+    MaterialReader looks = new MaterialReader(file);
+    List<Material> materials = looks.materials();
+    MeshReader meshReader = new MeshReader(file, materials.size() - 1);
+    List<Mesh> meshes = new ArrayList<>();
+    int meshCount = file.gltf.getMeshes() == null ? 0 : file.gltf.getMeshes().size();
+    for (int i = 0; i < meshCount; i++) {
+      meshes.add(meshReader.read(i));
+    }
+    NodeReader tree = new NodeReader(file);
+    List<Animation> animations = new AnimationReader(file, tree).read();
+    Object extras =
+        file.gltf.getScenes() == null || file.gltf.getScenes().isEmpty()
+            ? null
+            : file.gltf.getScenes().get(tree.sceneIndex()).getExtras();
+    Sky sky = SkyReader.read(extras, file);
+    String name = file.name.replaceFirst("\\.[^.]*$", "");
+    Scene bare =
+        new Scene(
+            name,
+            tree.nodes,
+            meshes,
+            materials,
+            looks.textures,
+            tree.cameras,
+            tree.lights,
+            animations,
+            sky == null ? Sky.NONE : sky);
+    Bounds bounds = bounds(bare);
+    Scene lit = sky == null && !hasLight(bare) ? withSky(bare, file) : bare;
+    boolean added = lit.cameras().isEmpty();
+    Scene scene = added ? withCamera(lit, bounds, tree, file) : lit;
+    size(bounds, file);
+    return new ImportedScene(scene, report(file, scene, bounds, added));
+  }
+
+  private static void extensions(GltfFile file) throws ImportException {
+    List<String> required = file.gltf.getExtensionsRequired();
+    for (String e : required == null ? List.<String>of() : required) {
+      if (!SUPPORTED.contains(e)) {
+        throw file.failure("the file", "requires the extension " + e + ", which is not supported");
+      }
+    }
+    List<String> used = file.gltf.getExtensionsUsed();
+    for (String e : new TreeSet<>(used == null ? List.<String>of() : used)) {
+      if (!SUPPORTED.contains(e)) {
+        file.remark("The extension " + e + " is not read; what it adds is left out.");
+      }
+    }
+  }
+
+  private static boolean hasLight(Scene s) {
+    if (s.lights().stream().anyMatch(l -> l.intensity() > 0)) {
+      return true;
+    }
+    for (Node n : s.nodes()) {
+      if (n.mesh() >= 0) {
+        for (Primitive p : s.meshes().get(n.mesh()).primitives()) {
+          Material m = s.materials().get(p.material());
+          if (m.emits()) {
+            return true;
+          }
+        }
+      }
+    }
+    return false;
+  }
+
+  private static Scene withSky(Scene s, GltfFile file) {
+    file.remark("The scene has no light; it got a plain sky.");
+    return new Scene(
+        s.name(),
+        s.nodes(),
+        s.meshes(),
+        s.materials(),
+        s.textures(),
+        s.cameras(),
+        s.lights(),
+        s.animations(),
+        Sky.PLAIN);
+  }
+
+  private static Bounds bounds(Scene s) {
+    Pose pose = Pose.at(s, s.animations().stream().mapToDouble(Animation::start).min().orElse(0));
+    Bounds all = new Bounds();
+    Bounds[] own = new Bounds[s.meshes().size()];
+    for (int i = 0; i < s.nodes().size(); i++) {
+      int m = s.nodes().get(i).mesh();
+      if (m >= 0) {
+        own[m] = own[m] == null ? s.meshes().get(m).bounds() : own[m];
+        all.add(own[m], pose.world(i));
+      }
+    }
+    return all;
+  }
+
+  private static void size(Bounds b, GltfFile file) {
+    double d = b.diagonal();
+    if (b.empty()) {
+      file.remark("The scene has no triangles to show.");
+    } else if (d < 0.1 || d > 900) {
+      file.remark("The scene is " + metres(d) + " across; glTF is in metres, so check its units.");
+    }
+  }
+
+  private static String metres(double d) {
+    return d < 1
+        ? String.format(java.util.Locale.ROOT, "%.2g cm", d * 100)
+        : String.format(java.util.Locale.ROOT, "%.1f km", d / 1000);
+  }
+
+  /** Adds a camera of 35 degrees from the front, right and above that sees the whole scene. */
+  private static Scene withCamera(Scene s, Bounds bounds, NodeReader tree, GltfFile file) {
+    file.remark("The scene has no camera; \"" + ADDED_CAMERA + "\" was added to frame it.");
+    double angle = Math.toRadians(35);
+    Vec3 centre = bounds.empty() ? Vec3.ZERO : bounds.centre();
+    double radius = Math.max(1e-4, bounds.diagonal() / 2);
+    Vec3 direction = new Vec3(0.6, 0.4, 1).normalized();
+    Vec3 eye = centre.plus(direction.times(radius / StrictMath.sin(angle / 2)));
+    Quat look = Quat.looking(centre.minus(eye), new Vec3(0, 1, 0));
+    List<Node> nodes = new ArrayList<>(s.nodes());
+    String name = tree.unique(ADDED_CAMERA);
+    nodes.add(new Node(name, -1, new Trs(eye, look, Vec3.ONE), null, -1, 0, -1));
+    return new Scene(
+        s.name(),
+        nodes,
+        s.meshes(),
+        s.materials(),
+        s.textures(),
+        List.of(new Camera(name, angle, 0)),
+        s.lights(),
+        s.animations(),
+        s.sky());
+  }
+
+  private static SceneReport report(GltfFile file, Scene s, Bounds bounds, boolean added) {
+    int objects = 0;
+    long triangles = 0;
+    for (Node n : s.nodes()) {
+      if (n.mesh() >= 0) {
+        objects++;
+        triangles += s.meshes().get(n.mesh()).triangles();
+      }
+    }
+    long stored = s.meshes().stream().mapToLong(Mesh::triangles).sum();
+    Vec3 extent = bounds.empty() ? Vec3.ZERO : bounds.max().minus(bounds.min());
+    return new SceneReport(
+        file.name,
+        file.size,
+        file.gltf.getAsset().getGenerator(),
+        Math.max(extent.x(), Math.max(extent.y(), extent.z())),
+        cameras(s, added),
+        s.animations().stream()
+            .map(a -> new AnimationLine(a.name(), a.start(), a.end(), a.channels().size()))
+            .toList(),
+        objects,
+        triangles,
+        stored,
+        s.materials().size() - 1,
+        s.textures().size(),
+        s.lights().size(),
+        memory(s, stored, objects),
+        List.copyOf(file.missing),
+        List.copyOf(file.remarks));
+  }
+
+  private static long memory(Scene s, long stored, int objects) {
+    long sum = stored * HIERARCHY_BYTES + objects * 400L;
+    for (Mesh m : s.meshes()) {
+      sum += m.primitives().stream().mapToLong(Primitive::bytes).sum();
+    }
+    Set<TexelImage> images =
+        java.util.Collections.newSetFromMap(new java.util.IdentityHashMap<>());
+    s.textures().forEach(t -> images.add(t.image()));
+    return sum + images.stream().mapToLong(TexelImage::bytes).sum();
+  }
+
+  private static List<CameraLine> cameras(Scene s, boolean added) {
+    Set<Integer> moving = new TreeSet<>();
+    s.animations().forEach(a -> a.channels().forEach(c -> moving.add(c.node())));
+    List<CameraLine> lines = new ArrayList<>();
+    for (int i = 0; i < s.nodes().size(); i++) {
+      int index = s.nodes().get(i).camera();
+      if (index < 0) {
+        continue;
+      }
+      Camera c = s.cameras().get(index);
+      boolean moves = false;
+      for (int n = i; n >= 0; n = s.nodes().get(n).parent()) {
+        moves |= moving.contains(n);
+      }
+      lines.add(
+          new CameraLine(
+              c.name(),
+              c.perspective() ? "perspective" : "orthographic",
+              Math.toDegrees(c.verticalAngle()),
+              2 * c.halfHeight(),
+              moves,
+              added));
+    }
+    return lines;
+  }
+}

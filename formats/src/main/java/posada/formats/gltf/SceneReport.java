@@ -1,0 +1,51 @@
+package posada.formats.gltf;
+
+import java.util.List;
+
+/**
+ * What a scene file holds and what was mended in it.
+ *
+ * @param sizeMetres longest side of the box around everything
+ * @param objects placed meshes
+ * @param triangles triangles of all placed meshes together
+ * @param storedTriangles triangles in memory: a mesh placed twice counts once
+ * @param memoryBytes what rendering it takes, without the picture
+ * @param missing files that it refers to and that are not there
+ * @param remarks what is odd about it and was lived with
+ */
+public record SceneReport(
+    String file,
+    long fileBytes,
+    String generator,
+    double sizeMetres,
+    List<CameraLine> cameras,
+    List<AnimationLine> animations,
+    int objects,
+    long triangles,
+    long storedTriangles,
+    int materials,
+    int textures,
+    int lights,
+    long memoryBytes,
+    List<String> missing,
+    List<String> remarks) {
+
+  /**
+   * One camera.
+   *
+   * @param angleDegrees full vertical angle of view; 0 if orthographic
+   * @param heightMetres height of an orthographic view; 0 if perspective
+   * @param moves true if animation moves it or anything it hangs on
+   * @param added true if the file has no camera and this one was made
+   */
+  public record CameraLine(
+      String name,
+      String kind,
+      double angleDegrees,
+      double heightMetres,
+      boolean moves,
+      boolean added) {}
+
+  /** One animation, in seconds. */
+  public record AnimationLine(String name, double start, double end, int channels) {}
+}

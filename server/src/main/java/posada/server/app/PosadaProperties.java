@@ -1,0 +1,27 @@
+package posada.server.app;
+
+import java.util.List;
+import org.springframework.boot.context.properties.ConfigurationProperties;
+import org.springframework.boot.context.properties.bind.DefaultValue;
+
+/**
+ * Settings of the server.
+ *
+ * @param home folder of all data
+ * @param demo scene file of the demo production, made when there is no production yet; may be empty
+ * @param hosts host names, beside those of this machine, under which the server may be addressed
+ * @param threads threads that render; 0 for all processors
+ * @param unpackLimit most bytes that an uploaded zip may unpack to
+ */
+@ConfigurationProperties("posada")
+public record PosadaProperties(
+    String home,
+    @DefaultValue("") String demo,
+    @DefaultValue List<String> hosts,
+    @DefaultValue("0") int threads,
+    @DefaultValue("4294967296") long unpackLimit) {
+  /** Returns how many threads render. */
+  public int renderThreads() {
+    return threads > 0 ? threads : Runtime.getRuntime().availableProcessors();
+  }
+}

@@ -1,0 +1,82 @@
+package posada.server.app;
+
+import java.io.IOException;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpStatus;
+import org.springframework.http.ProblemDetail;
+import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.bind.annotation.ExceptionHandler;
+import org.springframework.web.bind.annotation.RestControllerAdvice;
+import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
+import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
+import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.servlet.resource.NoResourceFoundException;
+import posada.formats.gltf.ImportException;
+
+/** Turns every error into one problem document (RFC 9457) whose detail is fit to be shown. */
+@RestControllerAdvice
+class ProblemHandler {
+  private static final Logger LOG = LoggerFactory.getLogger(ProblemHandler.class);
+
+  private static ProblemDetail problem(HttpStatus status, String detail) {
+    return ProblemDetail.forStatusAndDetail(status, detail);
+  }
+
+  @ExceptionHandler
+  ProblemDetail missing(NotFoundException e) {
+    return problem(HttpStatus.NOT_FOUND, e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail missing(NoResourceFoundException e) {
+    return problem(HttpStatus.NOT_FOUND, "There is nothing at " + e.getResourcePath() + ".");
+  }
+
+  @ExceptionHandler
+  ProblemDetail conflict(ConflictException e) {
+    return problem(HttpStatus.CONFLICT, e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail scene(ImportException e) {
+    return problem(HttpStatus.UNPROCESSABLE_CONTENT, e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail value(IllegalArgumentException e) {
+    return problem(HttpStatus.BAD_REQUEST, e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail value(MethodArgumentTypeMismatchException e) {
+    return problem(HttpStatus.BAD_REQUEST, e.getName() + " cannot be \"" + e.getValue() + "\".");
+  }
+
+  @ExceptionHandler
+  ProblemDetail body(HttpMessageNotReadableException e) {
+    return problem(HttpStatus.BAD_REQUEST, "The request's JSON cannot be read.");
+  }
+
+  @ExceptionHandler
+  ProblemDetail size(MaxUploadSizeExceededException e) {
+    return problem(HttpStatus.CONTENT_TOO_LARGE, "The file is larger than 4 GiB.");
+  }
+
+  /** The page has gone in the middle of an answer: nobody is left to tell. */
+  @ExceptionHandler
+  void gone(AsyncRequestNotUsableException e) {
+    LOG.debug("a page left in the middle of an answer");
+  }
+
+  @ExceptionHandler
+  ProblemDetail disk(IOException e) {
+    LOG.warn("file trouble", e);
+    return problem(HttpStatus.INTERNAL_SERVER_ERROR, "A file could not be used: " + e.getMessage());
+  }
+
+  @ExceptionHandler
+  ProblemDetail framework(org.springframework.web.ErrorResponseException e) {
+    return e.getBody();
+  }
+}

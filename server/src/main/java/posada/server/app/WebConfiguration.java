@@ -1,0 +1,45 @@
+package posada.server.app;
+
+import java.util.List;
+import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.scheduling.annotation.EnableScheduling;
+import org.springframework.stereotype.Controller;
+import org.springframework.web.bind.annotation.GetMapping;
+import io.swagger.v3.oas.models.OpenAPI;
+import io.swagger.v3.oas.models.info.Info;
+
+@Configuration
+@EnableScheduling
+class WebConfiguration {
+  @Bean
+  OpenAPI api() {
+    return new OpenAPI().info(new Info().title("Posada").version("0.1.0")).servers(List.of());
+  }
+
+  /** Records always send all their parts; one that may be empty says so by its type. */
+  @Bean
+  OpenApiCustomizer allPartsAreSent() {
+    return api -> {
+      api.setServers(null);
+      api.getComponents().getSchemas().values().forEach(WebConfiguration::requireAll);
+    };
+  }
+
+  @SuppressWarnings({"rawtypes", "unchecked"})
+  private static void requireAll(io.swagger.v3.oas.models.media.Schema schema) {
+    if (schema.getProperties() != null) {
+      schema.setRequired(List.copyOf(schema.getProperties().keySet()));
+    }
+  }
+
+  /** Every station is a page of the same application. */
+  @Controller
+  static class Pages {
+    @GetMapping({"/scene", "/shots", "/run", "/review"})
+    String page() {
+      return "forward:/index.html";
+    }
+  }
+}

@@ -1,0 +1,98 @@
+package posada.server.review;
+
+import java.io.IOException;
+import java.io.OutputStream;
+import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.stream.Stream;
+import java.util.zip.Deflater;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
+import org.springframework.stereotype.Service;
+import posada.core.image.DisplayImage;
+import posada.core.image.FrameImage;
+import posada.core.image.Resample;
+import posada.core.image.ViewTransform;
+import posada.core.image.ViewTransform.Shown;
+import posada.formats.display.PngFile;
+import posada.formats.exr.ExrReader;
+import posada.formats.files.AtomicFile;
+import posada.formats.files.FileFormat;
+import posada.server.app.NotFoundException;
+import posada.server.runs.Run;
+import posada.server.runs.RunService;
+
+/** Showing written frames and packing sequences. */
+@Service
+class ReviewService {
+  private final RunService runs;
+
+  ReviewService(RunService runs) {
+    this.runs = runs;
+  }
+
+  /**
+   * Returns a JPEG of a written frame.
+   *
+   * @param stops exposure, -10 .. 10
+   * @param most longest side in pixels; smaller pictures stay as they are
+   */
+  byte[] picture(long runId, int frame, Shown shown, double stops, int most) throws IOException {
+    if (!(stops >= -10 && stops <= 10)) {
+      throw new IllegalArgumentException("exposure must be -10 .. 10 stops (got " + stops + ")");
+    }
+    Run run = runs.find(runId);
+    Map<FileFormat, Path> paths = run.settings().files(Path.of(run.folder())).paths(frame);
+    Path exr = paths.get(FileFormat.EXR);
+    try {
+      FrameImage image =
+          exr != null
+              ? ExrReader.read(exr, channels(shown))
+              : PngFile.linear(paths.values().iterator().next());
+      DisplayImage view = ViewTransform.show(Resample.shrink(image, most), shown, stops);
+      return PngFile.jpeg(view, 0.93f);
+    } catch (NoSuchFileException e) {
+      throw new NotFoundException(
+          "Frame " + frame + " of " + run.shot() + " v" + run.number() + " is not there.");
+    }
+  }
+
+  private static Set<String> channels(Shown shown) {
+    return switch (shown) {
+      case COLOUR -> Set.of("R", "G", "B", "A");
+      case RED -> Set.of("R");
+      case GREEN -> Set.of("G");
+      case BLUE -> Set.of("B");
+      case ALPHA -> Set.of("A");
+      case DEPTH -> Set.of("depth.Z");
+    };
+  }
+
+  /** Writes a run's finished files as a zip; they are packed already, so they are only stored. */
+  void archive(Run run, OutputStream out) throws IOException {
+    Path base = Path.of(run.folder());
+    if (!Files.isDirectory(base)) {
+      throw new NotFoundException("Run " + run.shot() + " v" + run.number() + " has no files yet.");
+    }
+    List<Path> files;
+    try (Stream<Path> all = Files.walk(base)) {
+      files =
+          all.filter(Files::isRegularFile)
+              .filter(p -> !p.toString().endsWith(AtomicFile.TEMPORARY))
+              .sorted()
+              .toList();
+    }
+    try (ZipOutputStream zip = new ZipOutputStream(out)) {
+      zip.setLevel(Deflater.NO_COMPRESSION);
+      for (Path p : files) {
+        zip.putNextEntry(new ZipEntry(base.relativize(p).toString().replace('\\', '/')));
+        Files.copy(p, zip);
+        zip.closeEntry();
+      }
+    }
+  }
+}

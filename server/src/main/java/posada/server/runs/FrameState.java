@@ -1,0 +1,39 @@
+package posada.server.runs;
+
+import java.util.EnumSet;
+import java.util.Map;
+import java.util.Set;
+
+/** How a frame of a run stands. */
+public enum FrameState {
+  WAITING,
+  RENDERING,
+  FRESH,
+  FAILED,
+  SKIPPED;
+
+  /** The one table of what may follow what. */
+  private static final Map<FrameState, Set<FrameState>> NEXT =
+      Map.of(
+          WAITING, EnumSet.of(RENDERING, SKIPPED, FRESH),
+          RENDERING, EnumSet.of(FRESH, FAILED, WAITING, SKIPPED),
+          FRESH, EnumSet.noneOf(FrameState.class),
+          FAILED, EnumSet.of(WAITING),
+          SKIPPED, EnumSet.of(WAITING));
+
+  /** Returns true if the other state may follow this one. */
+  public boolean mayBecome(FrameState next) {
+    return NEXT.get(this).contains(next);
+  }
+
+  /** Returns the states that the given one may follow. */
+  static Set<FrameState> before(FrameState next) {
+    Set<FrameState> from = EnumSet.noneOf(FrameState.class);
+    for (FrameState s : values()) {
+      if (s.mayBecome(next)) {
+        from.add(s);
+      }
+    }
+    return from;
+  }
+}

@@ -1,0 +1,32 @@
+package posada.server.runs;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.Instant;
+
+/**
+ * A batch that was let go.
+ *
+ * @param number version of the shot's files
+ * @param folder absolute path of the files
+ * @param fresh frames that are finished; likewise waiting, rendering, failed, skipped
+ * @param secondsPerFrame mean over finished frames that were rendered here; null before the first
+ */
+public record Run(
+    long id,
+    @Schema(types = {"integer", "null"}) Long shotId,
+    String shot,
+    int number,
+    RunState state,
+    RunSettings settings,
+    String folder,
+    Instant startedAt,
+    @Schema(types = {"string", "null"}) Instant endedAt,
+    int total,
+    int fresh,
+    int failed,
+    int skipped,
+    @Schema(types = {"number", "null"}) Double secondsPerFrame) {
+  public int left() {
+    return total - fresh - failed - skipped;
+  }
+}

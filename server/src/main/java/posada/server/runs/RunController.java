@@ -1,0 +1,46 @@
+package posada.server.runs;
+
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RestController;
+
+@RestController
+class RunController {
+  private final RunService runs;
+
+  RunController(RunService runs) {
+    this.runs = runs;
+  }
+
+  @GetMapping("/api/runs")
+  List<Run> all() {
+    return runs.all();
+  }
+
+  @GetMapping("/api/runs/{id}")
+  Run run(@PathVariable long id) {
+    return runs.find(id);
+  }
+
+  @GetMapping("/api/runs/{id}/ledger")
+  List<LedgerLine> ledger(@PathVariable long id) {
+    return runs.ledger(id);
+  }
+
+  @PostMapping("/api/shots/{id}/runs")
+  Run letGo(@PathVariable long id) {
+    return runs.letGo(id);
+  }
+
+  @PostMapping("/api/runs/{id}/cancel")
+  Run cancel(@PathVariable long id) {
+    return runs.cancel(id);
+  }
+
+  @PostMapping("/api/runs/{id}/continue")
+  Run goOn(@PathVariable long id) {
+    return runs.goOn(id);
+  }
+}

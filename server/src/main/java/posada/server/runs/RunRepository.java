@@ -1,0 +1,199 @@
+package posada.server.runs;
+
+import static org.jooq.impl.DSL.avg;
+import static org.jooq.impl.DSL.count;
+import static org.jooq.impl.DSL.max;
+import static posada.server.storage.generated.Tables.FRAME;
+import static posada.server.storage.generated.Tables.RUN;
+
+import java.time.Clock;
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
+import java.util.EnumMap;
+import java.util.List;
+import java.util.Map;
+import java.util.Optional;
+import org.jooq.DSLContext;
+import org.jooq.Record;
+import org.springframework.stereotype.Repository;
+import org.springframework.transaction.annotation.Transactional;
+import posada.core.plan.FrameRange;
+import tools.jackson.databind.json.JsonMapper;
+
+/** Keeps runs and their ledger; states change here only, each change checked against its table. */
+@Repository
+public class RunRepository {
+  private final DSLContext db;
+  private final JsonMapper json;
+  private final Clock clock = Clock.systemUTC();
+
+  public RunRepository(DSLContext db, JsonMapper json) {
+    this.db = db;
+    this.json = json;
+  }
+
+  /** Returns the number that the next run of a shot gets. */
+  int nextNumber(long productionId, String shot) {
+    Integer last =
+        db.select(max(RUN.NUMBER))
+            .from(RUN)
+            .where(RUN.PRODUCTION_ID.eq(productionId), RUN.SHOT.eq(shot))
+            .fetchSingle()
+            .value1();
+    return last == null ? 1 : last + 1;
+  }
+
+  /** Adds a running run with all its frames waiting. */
+  @Transactional
+  public long add(long productionId, long shotId, RunSettings s, String folder) {
+    long id =
+        db.insertInto(RUN)
+            .set(RUN.PRODUCTION_ID, productionId)
+            .set(RUN.SHOT_ID, shotId)
+            .set(RUN.SHOT, s.shot())
+            .set(RUN.NUMBER, s.version())
+            .set(RUN.STATE, RunState.RUNNING.name())
+            .set(RUN.SETTINGS, json.writeValueAsString(s))
+            .set(RUN.FOLDER, folder)
+            .set(RUN.STARTED_AT, LocalDateTime.now(clock))
+            .returningResult(RUN.ID)
+            .fetchSingle()
+            .value1();
+    var insert =
+        db.insertInto(FRAME, FRAME.RUN_ID, FRAME.FRAME_, FRAME.STATE, FRAME.ATTEMPTS, FRAME.FINGERPRINT);
+    for (int f : FrameRange.parse(s.frames()).frames()) {
+      insert = insert.values(id, f, FrameState.WAITING.name(), 0, s.fingerprint(f));
+    }
+    insert.execute();
+    return id;
+  }
+
+  public Optional<Run> find(long id) {
+    return db.selectFrom(RUN).where(RUN.ID.eq(id)).fetchOptional(this::run);
+  }
+
+  List<Run> all() {
+    return db.selectFrom(RUN).orderBy(RUN.ID.desc()).fetch(this::run);
+  }
+
+  List<Run> running() {
+    return db.selectFrom(RUN)
+        .where(RUN.STATE.eq(RunState.RUNNING.name()))
+        .orderBy(RUN.ID)
+        .fetch(this::run);
+  }
+
+  public List<LedgerLine> ledger(long runId) {
+    return db.selectFrom(FRAME)
+        .where(FRAME.RUN_ID.eq(runId))
+        .orderBy(FRAME.FRAME_)
+        .fetch(
+            r ->
+                new LedgerLine(
+                    r.get(FRAME.FRAME_),
+                    FrameState.valueOf(r.get(FRAME.STATE)),
+                    r.get(FRAME.ATTEMPTS),
+                    r.get(FRAME.SECONDS),
+                    r.get(FRAME.FINGERPRINT),
+                    r.get(FRAME.FAILURE)));
+  }
+
+  /** Returns the frame's line, or nothing if the run has no such frame. */
+  public Optional<LedgerLine> line(long runId, int frame) {
+    return ledger(runId).stream().filter(l -> l.frame() == frame).findFirst();
+  }
+
+  /**
+   * Takes a waiting frame for rendering.
+   *
+   * @return false if it is not waiting or the run is not running: the message is late
+   */
+  public boolean take(long runId, int frame) {
+    return db.update(FRAME)
+            .set(FRAME.STATE, FrameState.RENDERING.name())
+            .set(FRAME.ATTEMPTS, FRAME.ATTEMPTS.plus(1))
+            .where(
+                FRAME.RUN_ID.eq(runId),
+                FRAME.FRAME_.eq(frame),
+                FRAME.STATE.eq(FrameState.WAITING.name()))
+            .andExists(
+                db.selectOne()
+                    .from(RUN)
+                    .where(RUN.ID.eq(runId), RUN.STATE.eq(RunState.RUNNING.name())))
+            .execute()
+        == 1;
+  }
+
+  /**
+   * Moves a frame on.
+   *
+   * @param seconds render time, or null
+   * @param failure reason, or null
+   * @return false if its state does not allow it
+   */
+  public boolean move(long runId, int frame, FrameState to, Double seconds, String failure) {
+    return db.update(FRAME)
+            .set(FRAME.STATE, to.name())
+            .set(FRAME.SECONDS, seconds)
+            .set(FRAME.FAILURE, failure)
+            .where(
+                FRAME.RUN_ID.eq(runId),
+                FRAME.FRAME_.eq(frame),
+                FRAME.STATE.in(FrameState.before(to).stream().map(Enum::name).toList()))
+            .execute()
+        == 1;
+  }
+
+  /** Moves all frames of a run that stand in one state to another. */
+  int moveAll(long runId, FrameState from, FrameState to) {
+    if (!from.mayBecome(to)) {
+      throw new IllegalStateException("a frame cannot go from " + from + " to " + to);
+    }
+    return db.update(FRAME)
+        .set(FRAME.STATE, to.name())
+        .setNull(FRAME.FAILURE)
+        .where(FRAME.RUN_ID.eq(runId), FRAME.STATE.eq(from.name()))
+        .execute();
+  }
+
+  /** Moves a run on; returns false if its state does not allow it. */
+  public boolean move(long runId, RunState from, RunState to) {
+    if (!from.mayBecome(to)) {
+      throw new IllegalStateException("a run cannot go from " + from + " to " + to);
+    }
+    return db.update(RUN)
+            .set(RUN.STATE, to.name())
+            .set(RUN.ENDED_AT, to == RunState.RUNNING ? null : LocalDateTime.now(clock))
+            .where(RUN.ID.eq(runId), RUN.STATE.eq(from.name()))
+            .execute()
+        == 1;
+  }
+
+  private Run run(Record r) {
+    long id = r.get(RUN.ID);
+    Map<FrameState, Integer> counts = new EnumMap<>(FrameState.class);
+    db.select(FRAME.STATE, count())
+        .from(FRAME)
+        .where(FRAME.RUN_ID.eq(id))
+        .groupBy(FRAME.STATE)
+        .forEach(c -> counts.put(FrameState.valueOf(c.value1()), c.value2()));
+    var mean =
+        db.select(avg(FRAME.SECONDS)).from(FRAME).where(FRAME.RUN_ID.eq(id)).fetchSingle().value1();
+    LocalDateTime ended = r.get(RUN.ENDED_AT);
+    return new Run(
+        id,
+        r.get(RUN.SHOT_ID),
+        r.get(RUN.SHOT),
+        r.get(RUN.NUMBER),
+        RunState.valueOf(r.get(RUN.STATE)),
+        json.readValue(r.get(RUN.SETTINGS), RunSettings.class),
+        r.get(RUN.FOLDER),
+        r.get(RUN.STARTED_AT).toInstant(ZoneOffset.UTC),
+        ended == null ? null : ended.toInstant(ZoneOffset.UTC),
+        counts.values().stream().mapToInt(i -> i).sum(),
+        counts.getOrDefault(FrameState.FRESH, 0),
+        counts.getOrDefault(FrameState.FAILED, 0),
+        counts.getOrDefault(FrameState.SKIPPED, 0),
+        mean == null ? null : mean.doubleValue());
+  }
+}

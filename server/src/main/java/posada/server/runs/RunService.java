@@ -1,0 +1,225 @@
+package posada.server.runs;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Service;
+import posada.core.plan.FrameRange;
+import posada.core.plan.NamePattern;
+import posada.core.trace.Film;
+import posada.core.trace.RenderSettings;
+import posada.server.app.ConflictException;
+import posada.server.app.EventHub;
+import posada.server.app.NotFoundException;
+import posada.server.scenes.Production;
+import posada.server.scenes.Revision;
+import posada.server.scenes.SceneService;
+import posada.server.shots.Shot;
+import posada.server.shots.ShotService;
+import posada.server.storage.DataFolder;
+
+/** Letting runs go, cancelling them, going on with them, and taking them up after a restart. */
+@Service
+public class RunService {
+  private static final Logger LOG = LoggerFactory.getLogger(RunService.class);
+
+  /** A frame during which the process died this often is not tried again. */
+  private static final int MOST_ATTEMPTS = 3;
+
+  private final RunRepository runs;
+  private final FrameQueue queue;
+  private final ShotService shots;
+  private final SceneService scenes;
+  private final DataFolder folder;
+  private final EventHub events;
+  private final Clock clock = Clock.systemDefaultZone();
+  private final Set<Long> cancelled = ConcurrentHashMap.newKeySet();
+
+  RunService(
+      RunRepository runs,
+      FrameQueue queue,
+      ShotService shots,
+      SceneService scenes,
+      DataFolder folder,
+      EventHub events) {
+    this.runs = runs;
+    this.queue = queue;
+    this.shots = shots;
+    this.scenes = scenes;
+    this.folder = folder;
+    this.events = events;
+  }
+
+  List<Run> all() {
+    return runs.all();
+  }
+
+  /** Returns a run; the error names its number. */
+  public Run find(long id) {
+    return runs.find(id).orElseThrow(() -> new NotFoundException("There is no run " + id + "."));
+  }
+
+  List<LedgerLine> ledger(long id) {
+    return runs.ledger(find(id).id());
+  }
+
+  /** Freezes a shot's settings into a run and sends its frames to the queue. */
+  public Run letGo(long shotId) {
+    Shot shot = shots.find(shotId);
+    Production p = scenes.production();
+    Revision r = scenes.revision(shot.revisionId());
+    checkMemory(shot, r);
+    FrameRange range = FrameRange.parse(shot.frames());
+    int number = runs.nextNumber(p.id(), shot.name());
+    RunSettings s =
+        new RunSettings(
+            p.name(),
+            r.scene(),
+            r.number(),
+            r.sha256(),
+            r.fileName(),
+            shot.name(),
+            shot.camera(),
+            range.toString(),
+            p.frameRate(),
+            shot.scaledWidth(),
+            shot.scaledHeight(),
+            shot.samples(),
+            RenderSettings.DEFAULT_BOUNCES,
+            RenderSettings.DEFAULT_INDIRECT_LIMIT,
+            0,
+            true,
+            shot.passes(),
+            shot.formats(),
+            RunSettings.PATTERN,
+            number,
+            LocalDate.now(clock).toString());
+    Path files = folder.version(p.name(), shot.name(), number);
+    new NamePattern(s.pattern()).check(range.size(), 1);
+    s.files(files);
+    long id = runs.add(p.id(), shotId, s, files.toString());
+    queue.send(id, range.frames());
+    return changed(id);
+  }
+
+  private static void checkMemory(Shot shot, Revision r) {
+    long need =
+        r.report().memoryBytes() + 2 * Film.bytes(shot.scaledWidth(), shot.scaledHeight());
+    long most = Runtime.getRuntime().maxMemory();
+    if (need > most) {
+      throw new ConflictException(
+          String.format(
+              java.util.Locale.ROOT,
+              "Shot \"%s\" needs about %.1f GB and the server has %.1f GB; choose a smaller scale.",
+              shot.name(),
+              need / 1e9,
+              most / 1e9));
+    }
+  }
+
+  /** Stops a run; what is finished stays. */
+  Run cancel(long id) {
+    Run run = find(id);
+    cancelled.add(id);
+    if (!runs.move(id, RunState.RUNNING, RunState.CANCELLED)) {
+      cancelled.remove(id);
+      throw new ConflictException("Run " + run.shot() + " v" + run.number() + " is not running.");
+    }
+    runs.moveAll(id, FrameState.WAITING, FrameState.SKIPPED);
+    return changed(id);
+  }
+
+  /** Goes on with what a cancelled or failed run has not finished. */
+  Run goOn(long id) {
+    Run run = find(id);
+    if (run.state() != RunState.CANCELLED && run.state() != RunState.FAILED) {
+      throw new ConflictException(
+          "Run " + run.shot() + " v" + run.number() + " has nothing to go on with.");
+    }
+    boolean rendering =
+        runs.ledger(id).stream().anyMatch(l -> l.state() == FrameState.RENDERING);
+    if (rendering) {
+      throw new ConflictException("The last frame is still being stopped; try again in a moment.");
+    }
+    cancelled.remove(id);
+    runs.move(id, run.state(), RunState.RUNNING);
+    runs.moveAll(id, FrameState.SKIPPED, FrameState.WAITING);
+    runs.moveAll(id, FrameState.FAILED, FrameState.WAITING);
+    send(id);
+    return changed(id);
+  }
+
+  private void send(long id) {
+    queue.send(
+        id,
+        runs.ledger(id).stream()
+            .filter(l -> l.state() == FrameState.WAITING)
+            .map(LedgerLine::frame)
+            .toList());
+  }
+
+  /** Returns true if a run was cancelled: its frames in work must stop. */
+  public boolean isCancelled(long id) {
+    return cancelled.contains(id);
+  }
+
+  /** Ends a run whose last frame has come to an end. */
+  public void settle(long id) {
+    Run run = find(id);
+    if (run.state() == RunState.RUNNING && run.left() == 0) {
+      runs.move(id, RunState.RUNNING, run.failed() > 0 ? RunState.FAILED : RunState.DONE);
+    }
+    changed(id);
+  }
+
+  private Run changed(long id) {
+    Run run = find(id);
+    events.publish("run", run);
+    return run;
+  }
+
+  /**
+   * Takes up runs after a restart: frames that were in work are finished if their files are whole,
+   * or wait again; the queue is filled anew from the ledger.
+   */
+  public void recover() {
+    queue.clear();
+    for (Run run : runs.running()) {
+      var files = run.settings().files(Path.of(run.folder()));
+      for (LedgerLine l : runs.ledger(run.id())) {
+        if (l.state() == FrameState.RENDERING) {
+          takeUp(run, l, files.complete(l.frame(), l.fingerprint()));
+        }
+      }
+      send(run.id());
+      settle(run.id());
+      LOG.info("run {} v{} goes on: {} frames to do", run.shot(), run.number(), run.left());
+    }
+  }
+
+  private void takeUp(Run run, LedgerLine l, boolean complete) {
+    if (complete) {
+      runs.move(run.id(), l.frame(), FrameState.FRESH, null, null);
+    } else if (l.attempts() >= MOST_ATTEMPTS) {
+      runs.move(
+          run.id(),
+          l.frame(),
+          FrameState.FAILED,
+          null,
+          "The server ended " + l.attempts() + " times while rendering this frame.");
+    } else {
+      runs.move(run.id(), l.frame(), FrameState.WAITING, null, null);
+    }
+  }
+
+  /** Returns the sequence's folder, for showing and packing. */
+  public Path files(Run run) throws IOException {
+    return Path.of(run.folder());
+  }
+}

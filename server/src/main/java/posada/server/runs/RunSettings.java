@@ -1,0 +1,107 @@
+package posada.server.runs;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import posada.core.plan.Fingerprint;
+import posada.core.plan.FrameRate;
+import posada.core.plan.NamePattern;
+import posada.core.trace.Pass;
+import posada.core.trace.RenderSettings;
+import posada.formats.files.FileFormat;
+import posada.formats.files.FrameFiles;
+
+/**
+ * The frozen settings of a run: all that a worker needs beside the scene's files.
+ *
+ * @param sceneSha256 the scene's files
+ * @param sceneFile the scene file among them
+ * @param date of the run, for file names
+ */
+public record RunSettings(
+    String production,
+    String scene,
+    int revision,
+    String sceneSha256,
+    String sceneFile,
+    String shot,
+    String camera,
+    String frames,
+    double frameRate,
+    int width,
+    int height,
+    int samples,
+    int bounces,
+    double indirectLimit,
+    int seed,
+    boolean showSky,
+    List<String> passes,
+    List<String> formats,
+    String pattern,
+    int version,
+    String date) {
+  /** Default layout below the version's folder: a folder for each pass. */
+  public static final String PATTERN = "{pass}/{shot}_{layer}_{pass}.{frame:4}";
+
+  static final String LAYER = "main";
+
+  public RenderSettings render() {
+    return new RenderSettings(samples, bounces, indirectLimit, seed, showSky);
+  }
+
+  public FrameRate rate() {
+    return new FrameRate(frameRate);
+  }
+
+  /** Returns the run's files under a folder. */
+  public FrameFiles files(Path folder) {
+    Set<Pass> set = new TreeSet<>();
+    passes.forEach(p -> set.add(Pass.named(p)));
+    return new FrameFiles(
+        folder,
+        new NamePattern(pattern),
+        formats.stream().map(FileFormat::named).toList(),
+        set,
+        Map.of(
+            "production", production,
+            "scene", scene,
+            "shot", shot,
+            "layer", LAYER,
+            "camera", camera,
+            "version", Integer.toString(version),
+            "date", date),
+        rate(),
+        showSky);
+  }
+
+  /** Returns what a frame's picture is made from; equal texts, equal pictures. */
+  public String fingerprint(int frame) {
+    return Fingerprint.of(
+        sceneSha256,
+        sceneFile,
+        camera,
+        Double.toString(frameRate),
+        width + "x" + height,
+        render().toString(),
+        String.join(",", passes),
+        String.join(",", formats),
+        Integer.toString(frame));
+  }
+
+  /** Returns what a frame's header says beside the picture. */
+  public Map<String, String> texts(int frame, double seconds) {
+    Map<String, String> t = new TreeMap<>();
+    t.put("posadaProduction", production);
+    t.put("posadaShot", shot);
+    t.put("posadaLayer", LAYER);
+    t.put("posadaCamera", camera);
+    t.put("posadaFrame", Integer.toString(frame));
+    t.put("posadaSamples", Integer.toString(samples));
+    t.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
+    t.put(posada.formats.exr.ExrHeader.FINGERPRINT, fingerprint(frame));
+    return t;
+  }
+}

@@ -1,0 +1,189 @@
+package posada.server.scenes;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.concurrent.locks.ReentrantLock;
+import org.springframework.stereotype.Service;
+import posada.core.image.DisplayImage;
+import posada.core.image.ViewTransform;
+import posada.core.plan.FrameRate;
+import posada.core.plan.NamePattern;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.Pass;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
+import posada.formats.display.PngFile;
+import posada.formats.files.AtomicFile;
+import posada.formats.gltf.ImportException;
+import posada.formats.gltf.ImportedScene;
+import posada.formats.gltf.SceneArchive;
+import posada.formats.gltf.SceneImporter;
+import posada.server.app.EventHub;
+import posada.server.app.NotFoundException;
+import posada.server.app.PosadaProperties;
+import posada.server.storage.DataFolder;
+import posada.server.app.RenderPool;
+
+/** Importing scenes and showing what is in them. */
+@Service
+public class SceneService {
+  private static final int PICTURE_SAMPLES = 8;
+
+  /** A picture that waits behind a batch for longer is made in steps nobody would wait for. */
+  private static final int PICTURE_ROUND = 2;
+
+  private final SceneRepository repository;
+  private final SceneLibrary library;
+  private final DataFolder folder;
+  private final RenderPool pool;
+  private final EventHub events;
+  private final long unpackLimit;
+  private final ReentrantLock onePictureAtATime = new ReentrantLock(true);
+
+  SceneService(
+      SceneRepository repository,
+      SceneLibrary library,
+      DataFolder folder,
+      RenderPool pool,
+      EventHub events,
+      PosadaProperties properties) {
+    this.repository = repository;
+    this.library = library;
+    this.folder = folder;
+    this.pool = pool;
+    this.events = events;
+    unpackLimit = properties.unpackLimit();
+  }
+
+  public Production production() {
+    return repository.production();
+  }
+
+  /** Changes name, rate and default size of the production; values are checked. */
+  public Production change(Production p) {
+    new FrameRate(p.frameRate());
+    if (p.name().isBlank() || p.name().length() > 100) {
+      throw new IllegalArgumentException("a production's name needs 1 .. 100 letters");
+    }
+    repository.change(p);
+    events.publish("production", p);
+    return repository.production();
+  }
+
+  public List<Revision> revisions() {
+    return repository.all();
+  }
+
+  /** Returns a revision; the error names its number. */
+  public Revision revision(long id) {
+    return repository
+        .find(id)
+        .orElseThrow(() -> new NotFoundException("There is no scene revision " + id + "."));
+  }
+
+  /**
+   * Takes in a scene file. A failure leaves nothing behind.
+   *
+   * @param name the file's name as the user knows it
+   */
+  public Revision take(String name, InputStream in) throws IOException, ImportException {
+    Path incoming = folder.incoming();
+    try {
+      String safe = NamePattern.safe(Path.of(name).getFileName().toString());
+      Path stored = incoming.resolve("upload");
+      String sha256 = store(in, stored);
+      boolean zip = safe.toLowerCase(Locale.ROOT).endsWith(".zip");
+      Path files = Files.createDirectory(incoming.resolve("files"));
+      Path scene;
+      if (zip) {
+        try (InputStream packed = Files.newInputStream(stored)) {
+          scene = SceneArchive.unpack(safe, packed, files, unpackLimit);
+        }
+      } else {
+        scene = Files.move(stored, files.resolve(safe));
+      }
+      ImportedScene imported = SceneImporter.load(scene);
+      Path home = folder.revision(sha256);
+      String fileName = files.relativize(scene).toString();
+      if (!Files.exists(home.resolve(fileName))) {
+        Files.createDirectories(home.getParent());
+        Files.move(files, home);
+      }
+      Revision r =
+          repository.add(
+              repository.production(), imported.scene().name(), fileName, sha256, imported.report());
+      events.publish("revision", r.id());
+      return r;
+    } finally {
+      DataFolder.remove(incoming);
+    }
+  }
+
+  private static String store(InputStream in, Path file) throws IOException {
+    try {
+      MessageDigest digest = MessageDigest.getInstance("SHA-256");
+      try (DigestInputStream hashed = new DigestInputStream(in, digest)) {
+        Files.copy(hashed, file);
+      }
+      return HexFormat.of().formatHex(digest.digest());
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException("every JDK has SHA-256", e);
+    }
+  }
+
+  /**
+   * Returns a small JPEG of what a camera sees at a frame; made once and kept.
+   *
+   * @param width pixels, 16 .. 640
+   */
+  byte[] cameraPicture(long id, String camera, int frame, int width)
+      throws IOException, ImportException {
+    if (width < 16 || width > 640) {
+      throw new IllegalArgumentException("a small picture is 16 .. 640 pixels wide");
+    }
+    Revision r = revision(id);
+    Production p = repository.production();
+    String name =
+        String.join(
+            "_", r.sha256(), NamePattern.safe(camera), frame + "", width + "", p.frameRate() + "");
+    Path file = folder.picture(name + ".jpg");
+    if (Files.exists(file)) {
+      return Files.readAllBytes(file);
+    }
+    onePictureAtATime.lock();
+    try (RenderPool.Watched first = pool.watch()) {
+      RenderScene scene = library.get(r.sha256(), r.fileName());
+      int height = Math.max(1, Math.round(width * (float) p.height() / p.width()));
+      FrameRenderer renderer =
+          scene.frame(
+              camera,
+              new FrameRate(p.frameRate()).secondsOf(frame),
+              width,
+              height,
+              RenderSettings.of(PICTURE_SAMPLES, 0));
+      var image =
+          renderer.render(
+              Set.of(Pass.BEAUTY),
+              PICTURE_ROUND,
+              pool.workers(),
+              Stop.NEVER,
+              FrameRenderer.Progress.NONE);
+      DisplayImage shown = ViewTransform.beauty(image, 0, false);
+      byte[] jpeg = PngFile.jpeg(shown, 0.9f);
+      AtomicFile.publish(file, jpeg, true);
+      return jpeg;
+    } finally {
+      onePictureAtATime.unlock();
+    }
+  }
+}

@@ -1,0 +1,161 @@
+package posada.server.shots;
+
+import java.io.IOException;
+import java.util.Base64;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicBoolean;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.http.MediaType;
+import org.springframework.stereotype.Component;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import posada.core.image.ViewTransform;
+import posada.core.plan.FrameRate;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.Pass;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.formats.display.PngFile;
+import posada.formats.gltf.ImportException;
+import posada.server.scenes.Revision;
+import posada.server.scenes.SceneLibrary;
+import posada.server.app.RenderPool;
+
+/**
+ * The picture through a shot's camera: coarse at once, then finer and finer until its samples are
+ * reached or the viewer asks for something else. Each viewer has one at a time.
+ */
+@Component
+class LivePicture {
+  private static final Logger LOG = LoggerFactory.getLogger(LivePicture.class);
+  private static final Set<Pass> BEAUTY = Set.of(Pass.BEAUTY);
+
+  /** Up to this many samples the viewer goes before the batch; then the batch goes on. */
+  private static final int URGENT_SAMPLES = 2;
+
+  private final SceneLibrary library;
+  private final RenderPool pool;
+  private final ExecutorService threads =
+      Executors.newCachedThreadPool(
+          r -> {
+            Thread t = new Thread(r, "live-picture");
+            t.setDaemon(true);
+            return t;
+          });
+  private final Map<String, AtomicBoolean> stops = new ConcurrentHashMap<>();
+
+  LivePicture(SceneLibrary library, RenderPool pool) {
+    this.library = library;
+    this.pool = pool;
+  }
+
+  /** One state of the picture; {@code data} is a JPEG in base64. */
+  record Update(
+      int width, int height, int samples, int target, Double noise, double seconds, String data) {}
+
+  /** What is to be shown. */
+  record Request(
+      String viewer,
+      Revision revision,
+      String camera,
+      FrameRate rate,
+      int frame,
+      int width,
+      int height,
+      int samples) {}
+
+  SseEmitter show(Request q) {
+    AtomicBoolean stop = new AtomicBoolean();
+    AtomicBoolean before = stops.put(q.viewer(), stop);
+    if (before != null) {
+      before.set(true);
+    }
+    SseEmitter out = new SseEmitter(0L);
+    out.onCompletion(() -> stop.set(true));
+    out.onError(e -> stop.set(true));
+    threads.execute(() -> run(q, stop, out));
+    return out;
+  }
+
+  private void run(Request q, AtomicBoolean stop, SseEmitter out) {
+    try {
+      RenderScene scene = library.get(q.revision().sha256(), q.revision().fileName());
+      refine(q, scene, stop, out);
+      out.complete();
+    } catch (ImportException | IllegalArgumentException e) {
+      fail(out, e.getMessage());
+    } catch (IOException | IllegalStateException gone) {
+      out.complete();
+    } catch (RuntimeException | OutOfMemoryError e) {
+      LOG.warn("live picture of {} failed", q.camera(), e);
+      fail(out, "The picture could not be made: " + e);
+    } finally {
+      stops.remove(q.viewer(), stop);
+    }
+  }
+
+  private static void fail(SseEmitter out, String why) {
+    try {
+      out.send(SseEmitter.event().name("failed").data(why, MediaType.TEXT_PLAIN));
+      out.complete();
+    } catch (IOException | IllegalStateException gone) {
+      out.complete();
+    }
+  }
+
+  private void refine(Request q, RenderScene scene, AtomicBoolean stop, SseEmitter out)
+      throws IOException {
+    long start = System.nanoTime();
+    try (RenderPool.Watched first = pool.watch()) {
+      for (int part = 4; part > 1; part /= 2) {
+        FrameRenderer coarse = renderer(q, scene, part, 1);
+        if (!coarse.advance(1, pool.workers(), stop::get)) {
+          return;
+        }
+        send(out, coarse, 0, q.samples(), start);
+      }
+    }
+    FrameRenderer fine = renderer(q, scene, 1, q.samples());
+    int done = 0;
+    while (done < q.samples()) {
+      int target = Math.min(q.samples(), done == 0 ? 1 : done < 16 ? done * 2 : done + 16);
+      try (RenderPool.Watched first = target <= URGENT_SAMPLES ? pool.watch() : () -> {}) {
+        if (!fine.advance(target, pool.workers(), stop::get)) {
+          return;
+        }
+      }
+      done = target;
+      send(out, fine, done, q.samples(), start);
+    }
+  }
+
+  private FrameRenderer renderer(Request q, RenderScene scene, int part, int samples) {
+    return scene.frame(
+        q.camera(),
+        q.rate().secondsOf(q.frame()),
+        Math.max(1, q.width() / part),
+        Math.max(1, q.height() / part),
+        RenderSettings.of(samples, 0));
+  }
+
+  private void send(SseEmitter out, FrameRenderer r, int samples, int target, long start)
+      throws IOException {
+    var image = r.film().image(BEAUTY);
+    byte[] jpeg = PngFile.jpeg(ViewTransform.beauty(image, 0, false), 0.92f);
+    double noise = r.film().noise();
+    Update u =
+        new Update(
+            image.width(),
+            image.height(),
+            samples,
+            target,
+            Double.isNaN(noise) ? null : noise,
+            (System.nanoTime() - start) / 1e9,
+            Base64.getEncoder().encodeToString(jpeg));
+    out.send(SseEmitter.event().name("picture").data(u, MediaType.APPLICATION_JSON));
+  }
+}

@@ -1,0 +1,92 @@
+package posada.server.shots;
+
+import io.swagger.v3.oas.annotations.Hidden;
+import java.util.List;
+import org.springframework.http.MediaType;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import posada.core.plan.FrameRange;
+import posada.core.plan.FrameRate;
+import posada.server.scenes.SceneService;
+
+@RestController
+class ShotController {
+  private final ShotService shots;
+  private final SceneService scenes;
+  private final LivePicture live;
+
+  ShotController(ShotService shots, SceneService scenes, LivePicture live) {
+    this.shots = shots;
+    this.scenes = scenes;
+    this.live = live;
+  }
+
+  @GetMapping("/api/shots")
+  List<Shot> all() {
+    return shots.all();
+  }
+
+  /** What a new shot is made from. */
+  record NewShot(long revisionId, String camera) {}
+
+  @PostMapping("/api/shots")
+  Shot add(@RequestBody NewShot s) {
+    return shots.add(s.revisionId(), s.camera());
+  }
+
+  @PutMapping("/api/shots/{id}")
+  Shot change(@PathVariable long id, @RequestBody Shot s) {
+    if (s.id() != id) {
+      throw new IllegalArgumentException("the shot's number does not match its address");
+    }
+    return shots.change(s);
+  }
+
+  @DeleteMapping("/api/shots/{id}")
+  void remove(@PathVariable long id) {
+    shots.remove(id);
+  }
+
+  @PostMapping("/api/shots/restored")
+  Shot restore(@RequestBody Shot s) {
+    return shots.restore(s);
+  }
+
+  /** The frames of a range as it is written. */
+  record Frames(int count, int first, int last, String shortest) {}
+
+  @GetMapping("/api/frames")
+  Frames frames(@RequestParam String text) {
+    FrameRange r = FrameRange.parse(text);
+    return new Frames(r.size(), r.first(), r.last(), r.toString());
+  }
+
+  @Hidden
+  @GetMapping(path = "/api/shots/{id}/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
+  SseEmitter live(
+      @PathVariable long id,
+      @RequestParam String viewer,
+      @RequestParam int frame,
+      @RequestParam(defaultValue = "960") int most) {
+    Shot s = shots.find(id);
+    double fit =
+        Math.min(1, Math.max(16, most) / (double) Math.max(s.scaledWidth(), s.scaledHeight()));
+    return live.show(
+        new LivePicture.Request(
+            viewer,
+            scenes.revision(s.revisionId()),
+            s.camera(),
+            new FrameRate(scenes.production().frameRate()),
+            frame,
+            Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
+            Math.max(1, (int) Math.round(s.scaledHeight() * fit)),
+            s.samples()));
+  }
+}

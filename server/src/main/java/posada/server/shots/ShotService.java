@@ -1,0 +1,142 @@
+package posada.server.shots;
+
+import java.util.ArrayList;
+import java.util.List;
+import org.springframework.stereotype.Service;
+import posada.formats.gltf.SceneReport.CameraLine;
+import posada.server.app.EventHub;
+import posada.server.app.NotFoundException;
+import posada.server.scenes.Production;
+import posada.server.scenes.Revision;
+import posada.server.scenes.RevisionFollower;
+import posada.server.scenes.SceneRepository;
+
+/** Making and changing shots. */
+@Service
+public class ShotService implements RevisionFollower {
+  private final ShotRepository shots;
+  private final SceneRepository scenes;
+  private final EventHub events;
+
+  ShotService(ShotRepository shots, SceneRepository scenes, EventHub events) {
+    this.shots = shots;
+    this.scenes = scenes;
+    this.events = events;
+  }
+
+  List<Shot> all() {
+    return shots.all();
+  }
+
+  /** Returns a shot; the error names its number. */
+  public Shot find(long id) {
+    return shots
+        .find(id)
+        .orElseThrow(() -> new NotFoundException("There is no shot " + id + " any more."));
+  }
+
+  /** Adds a shot of a camera over the animation's whole length, at the production's size. */
+  public Shot add(long revisionId, String camera) {
+    Revision r = revision(revisionId);
+    Production p = scenes.production();
+    checkCamera(r, camera);
+    String name = camera;
+    List<String> names = shots.all().stream().map(Shot::name).toList();
+    for (int k = 2; names.contains(name); k++) {
+      name = camera + "-" + k;
+    }
+    Shot made =
+        shots.add(
+            p.id(),
+            new Shot(
+                0,
+                1,
+                revisionId,
+                name,
+                camera,
+                r.first() == r.last() ? "" + r.first() : r.first() + "-" + r.last(),
+                p.width(),
+                p.height(),
+                50,
+                64,
+                List.of("beauty", "depth", "normal", "albedo"),
+                List.of("exr", "png")));
+    events.publish("shot", made.id());
+    return made;
+  }
+
+  /** Changes a shot; its camera must be there. */
+  public Shot change(Shot s) {
+    checkCamera(revision(s.revisionId()), s.camera());
+    Shot changed = shots.change(s);
+    events.publish("shot", s.id());
+    return changed;
+  }
+
+  void remove(long id) {
+    find(id);
+    shots.remove(id);
+    events.publish("shot", id);
+  }
+
+  /** Puts a removed shot back as it was, under a new number. */
+  Shot restore(Shot s) {
+    checkCamera(revision(s.revisionId()), s.camera());
+    Shot back = shots.add(scenes.production().id(), s);
+    events.publish("shot", back.id());
+    return back;
+  }
+
+  /**
+   * Moves all shots of a scene to its new revision.
+   *
+   * @return a sentence for each shot that cannot follow, since its camera is gone
+   */
+  @Override
+  public List<String> follow(Revision newest) {
+    List<String> unfit = new ArrayList<>();
+    for (Shot s : shots.all()) {
+      Revision old = revision(s.revisionId());
+      if (!old.scene().equals(newest.scene()) || old.id() == newest.id()) {
+        continue;
+      }
+      if (has(newest, s.camera())) {
+        shots.change(s.at(newest.id()));
+      } else {
+        unfit.add(
+            "Shot \""
+                + s.name()
+                + "\" stays with revision "
+                + old.number()
+                + ": camera \""
+                + s.camera()
+                + "\" is gone.");
+      }
+    }
+    events.publish("shot", 0);
+    return unfit;
+  }
+
+  private Revision revision(long id) {
+    return scenes
+        .find(id)
+        .orElseThrow(() -> new NotFoundException("There is no scene revision " + id + "."));
+  }
+
+  private static boolean has(Revision r, String camera) {
+    return r.report().cameras().stream().anyMatch(c -> c.name().equals(camera));
+  }
+
+  private static void checkCamera(Revision r, String camera) {
+    if (!has(r, camera)) {
+      throw new IllegalArgumentException(
+          "There is no camera \""
+              + camera
+              + "\" in "
+              + r.scene()
+              + "; there are "
+              + String.join(", ", r.report().cameras().stream().map(CameraLine::name).toList())
+              + ".");
+    }
+  }
+}

@@ -1,0 +1,60 @@
+package posada.server.storage;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Comparator;
+import java.util.stream.Stream;
+import org.springframework.stereotype.Component;
+import posada.core.plan.NamePattern;
+import posada.server.app.PosadaProperties;
+
+/** The places of everything that is kept on disk. */
+@Component
+public class DataFolder {
+  private final Path home;
+
+  public DataFolder(PosadaProperties properties) throws IOException {
+    home = Path.of(properties.home()).toAbsolutePath().normalize();
+    Files.createDirectories(home);
+    Path incoming = home.resolve("incoming");
+    if (Files.isDirectory(incoming)) {
+      remove(incoming); // What an import left that was cut off.
+    }
+  }
+
+  /** Returns a new folder for files that are still being looked at. */
+  public Path incoming() throws IOException {
+    Path folder = home.resolve("incoming");
+    Files.createDirectories(folder);
+    return Files.createTempDirectory(folder, "scene-");
+  }
+
+  /** Returns the folder of a revision's files; the name says what they are. */
+  public Path revision(String sha256) {
+    return home.resolve("scenes").resolve(sha256);
+  }
+
+  /** Returns the file of a small picture that can be made again. */
+  public Path picture(String name) {
+    return home.resolve("pictures").resolve(name);
+  }
+
+  /** Returns the folder of one version of a shot's files. */
+  public Path version(String production, String shot, int number) {
+    return home.resolve("output")
+        .resolve(NamePattern.safe(production))
+        .resolve(NamePattern.safe(shot))
+        .resolve("main")
+        .resolve(String.format("v%03d", number));
+  }
+
+  /** Removes a folder with everything in it. */
+  public static void remove(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path p : all.sorted(Comparator.reverseOrder()).toList()) {
+        Files.deleteIfExists(p);
+      }
+    }
+  }
+}

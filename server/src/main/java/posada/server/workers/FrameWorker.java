@@ -1,0 +1,131 @@
+package posada.server.workers;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.concurrent.atomic.AtomicLong;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.jms.annotation.JmsListener;
+import org.springframework.stereotype.Component;
+import posada.core.image.FrameImage;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.RenderScene;
+import posada.core.trace.Stop;
+import posada.formats.files.FrameFiles;
+import posada.formats.gltf.ImportException;
+import posada.server.app.EventHub;
+import posada.server.app.RenderPool;
+import posada.server.runs.FrameQueue;
+import posada.server.runs.FrameState;
+import posada.server.runs.LedgerLine;
+import posada.server.runs.Run;
+import posada.server.runs.RunRepository;
+import posada.server.runs.RunService;
+import posada.server.runs.RunSettings;
+import posada.server.scenes.SceneLibrary;
+
+/** Renders one frame after the other from the queue, with all threads on each. */
+@Component
+class FrameWorker {
+  private static final Logger LOG = LoggerFactory.getLogger(FrameWorker.class);
+  static final String LISTENER = "frame-worker";
+  private static final int ROUND = 2;
+  private static final long REPORT_EVERY = 250_000_000L;
+
+  private final RunRepository ledger;
+  private final RunService runs;
+  private final SceneLibrary library;
+  private final RenderPool pool;
+  private final EventHub events;
+
+  FrameWorker(
+      RunRepository ledger,
+      RunService runs,
+      SceneLibrary library,
+      RenderPool pool,
+      EventHub events) {
+    this.ledger = ledger;
+    this.runs = runs;
+    this.library = library;
+    this.pool = pool;
+    this.events = events;
+  }
+
+  /** How far a frame in work is. */
+  record FrameProgress(long runId, int frame, double fraction, double seconds, double secondsLeft) {}
+
+  @JmsListener(destination = FrameQueue.NAME, containerFactory = "frames", id = LISTENER)
+  void take(String text) {
+    FrameQueue.Task task = FrameQueue.Task.of(text);
+    if (!ledger.take(task.runId(), task.frame())) {
+      return; // Cancelled, finished or taken since it was sent.
+    }
+    Run run = runs.find(task.runId());
+    tell(run.id(), task.frame());
+    try {
+      work(run, task.frame());
+    } catch (ImportException | IOException | RuntimeException e) {
+      fail(run, task.frame(), e.getMessage() == null ? e.toString() : e.getMessage());
+      LOG.warn("frame {} of {} v{} failed", task.frame(), run.shot(), run.number(), e);
+    } catch (OutOfMemoryError e) {
+      fail(run, task.frame(), "The server's memory was not enough for this frame.");
+    }
+    tell(run.id(), task.frame());
+    runs.settle(run.id());
+  }
+
+  private void fail(Run run, int frame, String why) {
+    String text = why.length() > 1900 ? why.substring(0, 1900) : why;
+    ledger.move(run.id(), frame, FrameState.FAILED, null, text);
+  }
+
+  private void work(Run run, int frame) throws ImportException, IOException {
+    RunSettings s = run.settings();
+    FrameFiles files = s.files(Path.of(run.folder()));
+    if (files.complete(frame, s.fingerprint(frame))) {
+      ledger.move(run.id(), frame, FrameState.FRESH, null, null);
+      return;
+    }
+    RenderScene scene = library.get(s.sceneSha256(), s.sceneFile());
+    long start = System.nanoTime();
+    FrameRenderer renderer =
+        scene.frame(
+            s.camera(), s.rate().secondsOf(frame), s.width(), s.height(), s.render());
+    Stop stop =
+        () -> {
+          pool.letWatchedFirst();
+          return runs.isCancelled(run.id());
+        };
+    FrameImage image =
+        renderer.render(files.passes(), ROUND, pool.workers(), stop, reporter(run, frame, start));
+    if (image == null) {
+      ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
+      return;
+    }
+    double seconds = (System.nanoTime() - start) / 1e9;
+    files.write(frame, image, s.texts(frame, seconds), true);
+    ledger.move(run.id(), frame, FrameState.FRESH, seconds, null);
+  }
+
+  private FrameRenderer.Progress reporter(Run run, int frame, long start) {
+    AtomicLong last = new AtomicLong(start);
+    return (done, total) -> {
+      long now = System.nanoTime();
+      if (now - last.get() < REPORT_EVERY) {
+        return;
+      }
+      last.set(now);
+      double seconds = (now - start) / 1e9;
+      double fraction = done / (double) total;
+      double each = run.secondsPerFrame() == null ? seconds / fraction : run.secondsPerFrame();
+      double left = seconds / fraction * (1 - fraction) + each * (run.left() - 1);
+      events.publish("progress", new FrameProgress(run.id(), frame, fraction, seconds, left));
+    };
+  }
+
+  private void tell(long runId, int frame) {
+    LedgerLine line = ledger.line(runId, frame).orElseThrow();
+    events.publish("frame", Map.of("runId", runId, "line", line));
+  }
+}

@@ -1,0 +1,95 @@
+import type { components } from './schema';
+
+export type Production = components['schemas']['Production'];
+export type Revision = components['schemas']['Revision'];
+export type SceneReport = components['schemas']['SceneReport'];
+export type Shot = components['schemas']['Shot'];
+export type Run = components['schemas']['Run'];
+export type LedgerLine = components['schemas']['LedgerLine'];
+export type Frames = components['schemas']['Frames'];
+export type Taken = components['schemas']['Taken'];
+
+/** An error with a sentence fit to be shown. */
+export class Problem extends Error {}
+
+/** Turns a refused answer into a Problem. */
+async function checked(answer: Response): Promise<Response> {
+  if (answer.ok) {
+    return answer;
+  }
+  let detail = `The server answered ${answer.status}.`;
+  try {
+    const body = (await answer.json()) as { detail?: string };
+    detail = body.detail ?? detail;
+  } catch {
+    // No problem document: the status has to do.
+  }
+  throw new Problem(detail);
+}
+
+async function call(path: string, init?: RequestInit): Promise<Response> {
+  let answer: Response;
+  try {
+    answer = await fetch(path, init);
+  } catch (e) {
+    if (e instanceof DOMException && e.name === 'AbortError') {
+      throw e;
+    }
+    throw new Problem('The server does not answer; is it running?');
+  }
+  return checked(answer);
+}
+
+export async function get<T>(path: string, signal?: AbortSignal): Promise<T> {
+  return (await (await call(path, { signal })).json()) as T;
+}
+
+export async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
+  const answer = await call(path, {
+    method,
+    headers: body === undefined ? undefined : { 'Content-Type': 'application/json' },
+    body: body === undefined ? undefined : JSON.stringify(body),
+  });
+  const text = await answer.text();
+  return (text ? JSON.parse(text) : undefined) as T;
+}
+
+/** Uploads a scene; `progress` hears fractions from 0 to 1. */
+export function upload(
+  file: File,
+  progress: (fraction: number) => void,
+  signal: AbortSignal,
+): Promise<Taken> {
+  return new Promise((resolve, reject) => {
+    const request = new XMLHttpRequest();
+    request.open('POST', '/api/revisions');
+    request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0);
+    request.onerror = () => reject(new Problem('The server does not answer; is it running?'));
+    request.onabort = () => reject(new DOMException('stopped', 'AbortError'));
+    request.onload = () => {
+      const answer = new Response(request.responseText, { status: request.status });
+      checked(answer)
+        .then((a) => a.json() as Promise<Taken>)
+        .then(resolve, reject);
+    };
+    signal.addEventListener('abort', () => request.abort());
+    const form = new FormData();
+    form.append('file', file);
+    request.send(form);
+  });
+}
+
+export function cameraPicture(revision: Revision, camera: string, frame: number, width: number) {
+  return `/api/revisions/${revision.id}/cameras/${encodeURIComponent(camera)}/picture?frame=${frame}&width=${width}`;
+}
+
+export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
+
+export function framePicture(
+  run: number,
+  frame: number,
+  options: { channel?: Channel; stops?: number; most?: number; stamp?: string } = {},
+) {
+  const { channel = 'colour', stops = 0, most = 1920, stamp = '' } = options;
+  return `/api/runs/${run}/frames/${frame}/picture?channel=${channel}&stops=${stops}&most=${most}&of=${stamp}`;
+}

@@ -1,0 +1,56 @@
+import { useEffect, useState } from 'react';
+import type { LedgerLine, Run } from './client';
+import { ledgerQuery, progressQuery, queryClient, runsQuery, type FrameProgress } from './queries';
+
+function putRun(run: Run) {
+  queryClient.setQueryData(runsQuery.queryKey, (all) => {
+    if (!all) {
+      return all;
+    }
+    return all.some((r) => r.id === run.id)
+      ? all.map((r) => (r.id === run.id ? run : r))
+      : [run, ...all];
+  });
+  if (run.state !== 'RUNNING') {
+    queryClient.setQueryData(progressQuery.queryKey, (p) => (p?.runId === run.id ? null : p));
+    void queryClient.invalidateQueries({ queryKey: ['ledger', run.id] });
+  }
+}
+
+function putLine(runId: number, line: LedgerLine) {
+  queryClient.setQueryData(ledgerQuery(runId).queryKey, (all) =>
+    all?.map((l) => (l.frame === line.frame ? line : l)),
+  );
+}
+
+/** Listens to the server for as long as it is mounted; returns whether it is connected. */
+export function useServerEvents(): boolean {
+  const [connected, setConnected] = useState(true);
+  useEffect(() => {
+    const source = new EventSource('/api/events');
+    let lost = false;
+    const on = <T>(type: string, heard: (body: T) => void) =>
+      source.addEventListener(type, (e) =>
+        heard(JSON.parse((e as MessageEvent<string>).data) as T),
+      );
+    source.onopen = () => {
+      setConnected(true);
+      if (lost) {
+        void queryClient.invalidateQueries();
+      }
+      lost = false;
+    };
+    source.onerror = () => {
+      lost = true;
+      setConnected(false);
+    };
+    on<Run>('run', putRun);
+    on<{ runId: number; line: LedgerLine }>('frame', (f) => putLine(f.runId, f.line));
+    on<FrameProgress>('progress', (p) => queryClient.setQueryData(progressQuery.queryKey, p));
+    on('revision', () => void queryClient.invalidateQueries({ queryKey: ['revisions'] }));
+    on('shot', () => void queryClient.invalidateQueries({ queryKey: ['shots'] }));
+    on('production', () => void queryClient.invalidateQueries({ queryKey: ['production'] }));
+    return () => source.close();
+  }, []);
+  return connected;
+}

@@ -1,0 +1,95 @@
+import { useEffect, useRef, useState } from 'react';
+import { duration } from '../shell/format';
+
+type Update = {
+  width: number;
+  height: number;
+  samples: number;
+  target: number;
+  noise: number | null;
+  seconds: number;
+  data: string;
+};
+
+const VIEWER = Math.random().toString(36).slice(2);
+const SETTLE_MS = 40;
+
+/** The picture through a shot's camera: coarse at once, refined while nobody touches anything. */
+export function LivePicture({
+  shotId,
+  frame,
+  settings,
+  aspect,
+}: {
+  shotId: number;
+  frame: number;
+  /** Changes whenever anything that the picture depends on does. */
+  settings: string;
+  aspect: number;
+}) {
+  const [shown, setShown] = useState<Update>();
+  const [failed, setFailed] = useState<string>();
+  const well = useRef<HTMLDivElement>(null);
+  const [box, setBox] = useState({ width: 0, height: 0 });
+
+  useEffect(() => {
+    const watch = new ResizeObserver(([e]) => setBox(e!.contentRect));
+    watch.observe(well.current!);
+    return () => watch.disconnect();
+  }, []);
+
+  const width = Math.floor(Math.min(box.width, box.height * aspect));
+  const height = Math.floor(width / aspect);
+  const most = Math.max(
+    16,
+    Math.ceil((Math.max(width, height) * window.devicePixelRatio) / 64) * 64,
+  );
+
+  useEffect(() => {
+    if (width === 0) {
+      return;
+    }
+    let source: EventSource | undefined;
+    const wait = setTimeout(() => {
+      source = new EventSource(
+        `/api/shots/${shotId}/live?viewer=${VIEWER}&frame=${frame}&most=${most}`,
+      );
+      source.addEventListener('picture', (e) => {
+        setFailed(undefined);
+        setShown(JSON.parse((e as MessageEvent<string>).data) as Update);
+      });
+      source.addEventListener('failed', (e) => setFailed((e as MessageEvent<string>).data));
+      // The stream ends when the picture is finished; the browser must not ask for it again.
+      source.onerror = () => source?.close();
+    }, SETTLE_MS);
+    return () => {
+      clearTimeout(wait);
+      source?.close();
+    };
+  }, [shotId, frame, settings, most, width]);
+
+  return (
+    <div ref={well} className="grid min-h-0 min-w-0 flex-1 place-items-center overflow-hidden">
+      <figure style={{ width, height }} className="relative">
+        {shown && (
+          <img
+            src={`data:image/jpeg;base64,${shown.data}`}
+            alt={`Frame ${frame} through the shot's camera`}
+            className="h-full w-full"
+            data-testid="live-picture"
+            data-samples={shown.samples}
+          />
+        )}
+        {!shown && !failed && <p className="grid h-full place-items-center text-t3">rendering …</p>}
+        {failed && <p className="absolute inset-x-0 top-2 text-center text-bad">{failed}</p>}
+        {shown && (
+          <figcaption className="fig absolute right-0 -bottom-6 text-t2">
+            {shown.noise !== null && `noise ${shown.noise.toFixed(3)} · `}
+            {shown.samples === 0 ? 'coarse' : `${shown.samples} of ${shown.target} samples`} ·{' '}
+            {duration(shown.seconds)}
+          </figcaption>
+        )}
+      </figure>
+    </div>
+  );
+}

@@ -1,0 +1,74 @@
+import type { Run } from '../api/client';
+import type { PlayerReport } from '../picture/Player';
+import { indexAt, type Track } from '../picture/playback';
+import { Choice } from '../shell/Choice';
+import { duration, rateText, timecode, version } from '../shell/format';
+import { Row } from '../shell/Row';
+import { SequenceFiles } from '../shell/SequenceFiles';
+import { useSession } from '../shell/Session';
+
+/** Which sequence is watched, where, and where its files are. */
+export function ReviewPanel({
+  run,
+  runs,
+  track,
+  report,
+}: {
+  run: Run;
+  runs: Run[];
+  track: Track;
+  report: PlayerReport;
+}) {
+  const { frame, setRunId, setShotId } = useSession();
+  const s = run.settings;
+  const shown = track.frames[indexAt(track.frames, frame)]!;
+  const choose = (id: number) => {
+    setRunId(id);
+    setShotId(runs.find((r) => r.id === id)?.shotId ?? undefined);
+  };
+  return (
+    <aside aria-label="Sequence" className="overflow-auto border-l border-line px-4.5 py-3.5">
+      <Choice
+        label="Run"
+        value={run.id}
+        options={runs
+          .filter((r) => r.fresh > 0)
+          .map((r) => ({
+            value: r.id,
+            label: `${r.shot} ${version(r.number)}`,
+            hint: `${r.fresh} of ${r.total}`,
+          }))}
+        onChange={choose}
+      />
+      <div className="mt-2 mb-2">
+        <div className="big" data-testid="frame">
+          {shown}
+        </div>
+        <div className="fig text-t2" data-testid="timecode">
+          {timecode(frame, track.rate)}
+        </div>
+      </div>
+      <Row name="Frames" hint={rateText(track.rate)}>
+        <span className="fig">{s.frames}</span>
+      </Row>
+      <Row name="Finished" hint={run.state === 'RUNNING' ? 'growing' : undefined}>
+        {run.fresh} of {run.total}
+      </Row>
+      <Row name="Loaded" hint="for playing">
+        {report.ready} of {track.frames.length}
+      </Row>
+      <Row name="Size" hint="pixels">
+        <span className="fig">
+          {s.width} × {s.height}
+        </span>
+      </Row>
+      <Row name="Samples" hint="for each pixel">
+        {s.samples}
+      </Row>
+      <Row name="Frame" hint="mean">
+        {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}
+      </Row>
+      <SequenceFiles run={run} />
+    </aside>
+  );
+}

@@ -1,0 +1,82 @@
+import { useMemo, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { framePicture, type Channel, type LedgerLine, type Run } from '../api/client';
+import { useLedger, useRuns } from '../api/queries';
+import type { Track } from '../picture/playback';
+import { PlayerCanvas } from '../picture/PlayerCanvas';
+import type { PlayerReport } from '../picture/Player';
+import { Button } from '../shell/Button';
+import { useCurrentRun } from '../shell/current';
+import { useSession } from '../shell/Session';
+import { Channels } from './Channels';
+import { ReviewPanel } from './ReviewPanel';
+import { Transport } from './Transport';
+import { useTransport } from './useTransport';
+
+export default function ReviewStation() {
+  const runs = useRuns().data;
+  const current = useCurrentRun();
+  const navigate = useNavigate();
+  const run = current ?? runs?.find((r) => r.fresh > 0);
+  const ledger = useLedger(run?.id).data;
+  if (!runs || (run && !ledger)) {
+    return <main />;
+  }
+  const fresh = ledger?.filter((l) => l.state === 'FRESH') ?? [];
+  if (!run || fresh.length === 0) {
+    return (
+      <main className="grid place-items-center bg-well">
+        <div className="text-center">
+          <p className="big mb-2">Nothing to watch yet</p>
+          <p className="mb-5 text-t2">Frames can be watched as soon as they are written.</p>
+          <Button main onClick={() => void navigate(run ? '/run' : '/shots')}>
+            {run ? 'Go to Run' : 'Go to Shots'}
+          </Button>
+        </div>
+      </main>
+    );
+  }
+  return <Watching key={run.id} run={run} runs={runs} fresh={fresh} />;
+}
+
+function Watching({ run, runs, fresh }: { run: Run; runs: Run[]; fresh: LedgerLine[] }) {
+  const { frame, setFrame } = useSession();
+  const [channel, setChannel] = useState<Channel>('colour');
+  const [report, setReport] = useState<PlayerReport>({ rate: null, dropped: 0, ready: 0 });
+  const stamp = fresh.map((l) => l.frame).join();
+  const frames = useMemo(() => stamp.split(',').map(Number), [stamp]);
+  const transport = useTransport(frames);
+  const { playing, loop, every, fit, stops, inPoint, outPoint } = transport.state;
+  const track = useMemo<Track>(
+    () => ({
+      frames,
+      rate: run.settings.frameRate,
+      in: inPoint ?? frames[0]!,
+      out: outPoint ?? frames.at(-1)!,
+    }),
+    [frames, run.settings.frameRate, inPoint, outPoint],
+  );
+  const marks = useMemo(() => new Map(fresh.map((l) => [l.frame, l.fingerprint])), [fresh]);
+  const most = fit ? 1280 : 16384;
+  const urls = useMemo(
+    () => frames.map((f) => framePicture(run.id, f, { channel, stops, most, stamp: marks.get(f) })),
+    // The marks change with the frames.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+    [frames, run.id, channel, stops, most],
+  );
+  return (
+    <main className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
+      <section aria-label="Player" className="flex min-h-0 flex-col bg-well px-5">
+        <Channels run={run} channel={channel} onChange={setChannel} />
+        <PlayerCanvas
+          model={{ track, urls, frame, playing, loop, every, fit }}
+          onFrame={setFrame}
+          onEnded={() => transport.set({ playing: false })}
+          onReport={setReport}
+        />
+        <Transport transport={transport} track={track} report={report} />
+      </section>
+      <ReviewPanel run={run} runs={runs} track={track} report={report} />
+    </main>
+  );
+}

@@ -1,0 +1,85 @@
+import { useNavigate } from 'react-router';
+import type { Run } from '../api/client';
+import { useProgress, useRunCommand } from '../api/queries';
+import { Button } from '../shell/Button';
+import { clockIn, duration, rateText, version } from '../shell/format';
+import { useTell } from '../shell/Notices';
+import { Row } from '../shell/Row';
+import { useSession } from '../shell/Session';
+import { SequenceFiles } from '../shell/SequenceFiles';
+
+/** The answer of the station: when it is ready, and what was frozen into the run. */
+export function RunPanel({ run }: { run: Run }) {
+  const progress = useProgress();
+  const command = useRunCommand();
+  const navigate = useNavigate();
+  const tell = useTell();
+  const { setRunId } = useSession();
+  const now = progress?.runId === run.id ? progress : null;
+  const s = run.settings;
+  const tellFailure = { onError: (e: Error) => tell(e.message, { bad: true }) };
+  return (
+    <aside aria-label="Run" className="overflow-auto border-l border-line px-4.5 py-3.5">
+      <div className="big" data-testid="ready">
+        {run.state === 'RUNNING' && (now ? `ready ${clockIn(now.secondsLeft)}` : 'starting')}
+        {run.state === 'DONE' && 'done'}
+        {run.state === 'FAILED' && `${run.failed} failed`}
+        {run.state === 'CANCELLED' && 'cancelled'}
+      </div>
+      <p className="mb-2 text-t2">
+        {now ? `${duration(now.secondsLeft)} left · ` : ''}
+        {run.fresh} of {run.total} frames
+        {run.skipped > 0 && ` · ${run.skipped} left out`}
+      </p>
+      <Row name="Camera">{s.camera}</Row>
+      <Row name="Scene" hint={version(s.revision)}>
+        {s.scene}
+      </Row>
+      <Row name="Frames" hint={rateText(s.frameRate)}>
+        <span className="fig">{s.frames}</span>
+      </Row>
+      <Row name="Size" hint="pixels">
+        <span className="fig">
+          {s.width} × {s.height}
+        </span>
+      </Row>
+      <Row name="Samples" hint={`${s.bounces} bounces`}>
+        <span className="fig">{s.samples}</span>
+      </Row>
+      <Row name="Passes">{s.passes.join(', ')}</Row>
+      <Row name="Frame" hint="mean">
+        <span className="fig">
+          {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}
+        </span>
+      </Row>
+      <Row name="Started">
+        <span className="fig">
+          {new Date(run.startedAt).toLocaleTimeString([], { hour12: false })}
+        </span>
+      </Row>
+      <SequenceFiles run={run} />
+      <div className="mt-4.5 flex gap-2.5">
+        <Button
+          main={run.state !== 'RUNNING' || run.fresh > 0}
+          disabled={run.fresh === 0}
+          onClick={() => {
+            setRunId(run.id);
+            void navigate('/review');
+          }}
+        >
+          Watch it
+        </Button>
+        {run.state === 'RUNNING' && (
+          <Button onClick={() => command.mutate({ run: run.id, command: 'cancel' }, tellFailure)}>
+            Cancel run
+          </Button>
+        )}
+        {(run.state === 'CANCELLED' || run.state === 'FAILED') && (
+          <Button onClick={() => command.mutate({ run: run.id, command: 'continue' }, tellFailure)}>
+            Go on
+          </Button>
+        )}
+      </div>
+    </aside>
+  );
+}

@@ -1,0 +1,100 @@
+import { useEffect, useState } from 'react';
+import { cameraPicture, type Revision } from '../api/client';
+import { useRevisions } from '../api/queries';
+import { useCurrentRevision } from '../shell/current';
+import { useSession } from '../shell/Session';
+import { DropZone } from './DropZone';
+import { Report } from './Report';
+import { useTakeScene } from './useTakeScene';
+
+export default function SceneStation() {
+  const revisions = useRevisions();
+  const current = useCurrentRevision();
+  const [chosen, setChosen] = useState<number>();
+  const take = useTakeScene((r) => setChosen(r.id));
+  const revision = revisions.data?.find((r) => r.id === chosen) ?? current;
+  const nothing = revisions.isSuccess && revisions.data.length === 0;
+  return (
+    <DropZone take={take} empty={nothing}>
+      {revision && (
+        <main className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_320px]">
+          <Cameras revision={revision} />
+          <aside className="overflow-auto border-l border-line px-4.5 py-3.5">
+            <Report
+              revision={revision}
+              revisions={revisions.data ?? []}
+              onChoose={setChosen}
+              onPick={take.pick}
+            />
+          </aside>
+        </main>
+      )}
+    </DropZone>
+  );
+}
+
+/** What each camera sees at the playhead. */
+function Cameras({ revision }: { revision: Revision }) {
+  const { frame } = useSession();
+  const at = Math.max(revision.first, Math.min(revision.last, frame));
+  const settled = useSettled(at, 250);
+  const cameras = revision.report.cameras;
+  const columns = cameras.length === 1 ? 'grid-cols-1' : 'grid-cols-2';
+  return (
+    <section aria-label="Cameras" className="overflow-auto bg-well px-5 py-3.5">
+      <div className="mb-3 flex justify-between">
+        <h2 className="font-[640]">
+          {cameras.length === 1 ? 'The camera' : `${cameras.length} cameras`} of {revision.scene}
+        </h2>
+        <span className="fig text-t2">frame {settled}</span>
+      </div>
+      <div className={`grid ${columns} gap-x-5 gap-y-4`}>
+        {cameras.map((c) => (
+          <figure key={c.name}>
+            <CameraPicture url={cameraPicture(revision, c.name, settled, 448)} name={c.name} />
+            <figcaption className="flex justify-between pt-1">
+              <span className="font-medium">{c.name}</span>
+              <span className="fig text-t2">
+                {c.kind === 'perspective'
+                  ? `${c.angleDegrees.toFixed(0)}° high`
+                  : `orthographic ${c.heightMetres.toPrecision(3)} m high`}
+                {c.moves ? ' · moves' : ' · still'}
+                {c.added ? ' · added' : ''}
+              </span>
+            </figcaption>
+          </figure>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function CameraPicture({ url, name }: { url: string; name: string }) {
+  const [state, setState] = useState<'waiting' | 'there' | 'failed'>('waiting');
+  return (
+    <div className="relative aspect-video bg-bg">
+      <img
+        src={url}
+        alt={`View of camera ${name}`}
+        className="h-full w-full object-contain"
+        onLoad={() => setState('there')}
+        onError={() => setState('failed')}
+      />
+      {state !== 'there' && (
+        <p className="absolute inset-0 grid place-items-center text-t3">
+          {state === 'failed' ? 'This picture could not be made.' : 'rendering …'}
+        </p>
+      )}
+    </div>
+  );
+}
+
+/** Returns the value once it has stopped changing for a while. */
+function useSettled<T>(value: T, ms: number): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const t = setTimeout(() => setSettled(value), ms);
+    return () => clearTimeout(t);
+  }, [value, ms]);
+  return settled;
+}

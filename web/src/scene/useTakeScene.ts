@@ -1,0 +1,61 @@
+import { useRef, useState } from 'react';
+import { Problem, upload, type Revision } from '../api/client';
+import { queryClient } from '../api/queries';
+import { version } from '../shell/format';
+import { useTell } from '../shell/Notices';
+
+export type TakeScene = {
+  /** The file on its way and the fraction sent; 1 while the server reads it. */
+  busy?: { name: string; fraction: number };
+  failure?: string;
+  take: (file: File) => void;
+  pick: () => void;
+  stop: () => void;
+  dismiss: () => void;
+};
+
+/** Takes a scene file to the server: progress, stop, one sentence if it cannot be loaded. */
+export function useTakeScene(taken: (r: Revision) => void): TakeScene {
+  const [busy, setBusy] = useState<TakeScene['busy']>();
+  const [failure, setFailure] = useState<string>();
+  const stopper = useRef<AbortController>(null);
+  const tell = useTell();
+
+  const take = (file: File) => {
+    const control = new AbortController();
+    stopper.current = control;
+    setFailure(undefined);
+    setBusy({ name: file.name, fraction: 0 });
+    upload(file, (fraction) => setBusy({ name: file.name, fraction }), control.signal)
+      .then(async ({ revision, unfit }) => {
+        await queryClient.invalidateQueries({ queryKey: ['revisions'] });
+        void queryClient.invalidateQueries({ queryKey: ['shots'] });
+        taken(revision);
+        tell(`${revision.scene} is in as revision ${version(revision.number)}.`);
+        unfit.forEach((u) => tell(u, { bad: true }));
+      })
+      .catch((e: unknown) => {
+        if (e instanceof Problem) {
+          setFailure(e.message);
+        }
+      })
+      .finally(() => setBusy(undefined));
+  };
+
+  const pick = () => {
+    const input = document.createElement('input');
+    input.type = 'file';
+    input.accept = '.glb,.gltf,.zip';
+    input.onchange = () => input.files?.[0] && take(input.files[0]);
+    input.click();
+  };
+
+  return {
+    busy,
+    failure,
+    take,
+    pick,
+    stop: () => stopper.current?.abort(),
+    dismiss: () => setFailure(undefined),
+  };
+}

@@ -1,0 +1,34 @@
+import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
+
+const KEYS: [string, string][] = [
+  ['1 · 2 · 3 · 4', 'Scene, Shots, Run, Review'],
+  ['← →', 'one frame back or on'],
+  ['Home · End', 'first or last frame'],
+  ['Space', 'play or pause (Review)'],
+  ['[ · ]', 'set the in or out point (Review)'],
+  ['Backspace', 'clear in and out (Review)'],
+  ['F', 'fit or 1:1 (Review)'],
+  ['− · +', 'exposure down or up by half a stop (Review)'],
+  ['?', 'this list'],
+];
+
+export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
+  return (
+    <Dialog open={open} onClose={onClose} className="relative z-40">
+      <DialogBackdrop className="fixed inset-0 bg-black/60" />
+      <div className="fixed inset-0 grid place-items-center">
+        <DialogPanel className="w-110 rounded-sm border border-line bg-up p-6">
+          <DialogTitle className="mb-3 font-semibold">Keyboard</DialogTitle>
+          <dl>
+            {KEYS.map(([k, what]) => (
+              <div key={k} className="flex gap-4 border-b border-line py-1.5 last:border-0">
+                <dt className="fig w-36">{k}</dt>
+                <dd className="text-t2">{what}</dd>
+              </div>
+            ))}
+          </dl>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  );
+}

@@ -1,0 +1,77 @@
+import { NavLink } from 'react-router';
+import { useRevisions, useRuns, useShots } from '../api/queries';
+
+type Stop = { name: string; path?: string; filled?: boolean; count?: number };
+
+/** The eight stations as stops on one line. */
+export function Line() {
+  const revisions = useRevisions().data ?? [];
+  const shots = useShots().data ?? [];
+  const runs = useRuns().data ?? [];
+  const stops: Stop[] = [
+    { name: 'Scene', path: '/scene', filled: revisions.length > 0 },
+    { name: 'Shots', path: '/shots', filled: shots.length > 0 },
+    { name: 'Layers' },
+    { name: 'Quality' },
+    { name: 'Board' },
+    {
+      name: 'Run',
+      path: '/run',
+      filled: runs.length > 0,
+      count: runs.reduce((n, r) => n + r.failed, 0),
+    },
+    { name: 'Review', path: '/review', filled: runs.some((r) => r.fresh > 0) },
+    { name: 'Assembly' },
+  ];
+  return (
+    <nav aria-label="Stations" className="relative mx-3 flex h-16 flex-1 justify-between">
+      <div className="absolute top-[25px] right-8 left-8 h-0.5 bg-line" />
+      {stops.map((s) => (
+        <StopMark key={s.name} stop={s} />
+      ))}
+    </nav>
+  );
+}
+
+function StopMark({ stop }: { stop: Stop }) {
+  const box = 'relative flex w-17 flex-col items-center gap-1.5 pt-5 text-xs leading-4';
+  if (!stop.path) {
+    return (
+      <span className={`${box} text-t3`} title={`${stop.name} is not part of this version`}>
+        <i className="h-3 w-3 scale-75 rounded-full border-2 border-line bg-bg" />
+        {stop.name}
+      </span>
+    );
+  }
+  return (
+    <NavLink
+      to={stop.path}
+      className={({ isActive }) =>
+        `${box} ${isActive ? 'font-semibold text-t1' : 'text-t2 hover:text-t1'}`
+      }
+    >
+      {({ isActive }) => (
+        <>
+          <i
+            className={`h-3 w-3 rounded-full ${
+              isActive
+                ? 'bg-mark shadow-[0_0_0_3px_var(--bg),0_0_0_5px_var(--mark)]'
+                : stop.filled
+                  ? 'bg-t2'
+                  : 'border-2 border-t3 bg-bg'
+            }`}
+          />
+          {stop.name}
+          {!!stop.count && (
+            <b
+              className="fig absolute top-2.5 left-10 rounded-full border border-t2 bg-bg px-1 text-[9px] leading-3.5 text-t1"
+              title={`${stop.count} failed frames`}
+            >
+              {stop.count}
+            </b>
+          )}
+        </>
+      )}
+    </NavLink>
+  );
+}

@@ -1,0 +1,50 @@
+/** Returns hours, minutes, seconds and frames, without drop, at the nearest whole rate. */
+export function timecode(frame: number, rate: number): string {
+  const base = Math.round(rate);
+  const s = Math.floor(frame / base);
+  const two = (n: number) => String(n).padStart(2, '0');
+  return `${two(Math.floor(s / 3600) % 24)}:${two(Math.floor(s / 60) % 60)}:${two(s % 60)}:${two(frame % base)}`;
+}
+
+/** Returns a duration as people say it: `4.2 s`, `3 min 20 s`, `1 h 12 min`. */
+export function duration(seconds: number): string {
+  if (seconds < 9.95) {
+    return `${seconds.toFixed(1)} s`;
+  }
+  const s = Math.round(seconds);
+  if (s < 60) {
+    return `${s} s`;
+  }
+  if (s < 3600) {
+    return `${Math.floor(s / 60)} min ${s % 60} s`;
+  }
+  return `${Math.floor(s / 3600)} h ${Math.floor(s / 60) % 60} min`;
+}
+
+export function bytes(n: number): string {
+  if (n < 1e6) {
+    return `${(n / 1e3).toFixed(0)} kB`;
+  }
+  return n < 1e9 ? `${(n / 1e6).toFixed(1)} MB` : `${(n / 1e9).toFixed(2)} GB`;
+}
+
+export function metres(m: number): string {
+  if (m < 1) {
+    return `${(m * 100).toPrecision(2)} cm`;
+  }
+  return m < 1000 ? `${m.toPrecision(3)} m` : `${(m / 1000).toPrecision(2)} km`;
+}
+
+/** Returns the local time of day of a moment that many seconds from now. */
+export function clockIn(seconds: number, now = Date.now()): string {
+  return new Date(now + seconds * 1000).toLocaleTimeString([], {
+    hour: '2-digit',
+    minute: '2-digit',
+    hour12: false,
+  });
+}
+
+export const version = (n: number) => `v${String(n).padStart(3, '0')}`;
+
+/** Returns a frame rate without needless digits. */
+export const rateText = (r: number) => `${Number(r.toFixed(3))}/s`;

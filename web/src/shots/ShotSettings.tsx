@@ -1,0 +1,269 @@
+import { useNavigate } from 'react-router';
+import type { Shot } from '../api/client';
+import {
+  useChangeShot,
+  useFrames,
+  useLetGo,
+  useRemoveShot,
+  useRestoreShot,
+  useRevisions,
+} from '../api/queries';
+import { Button } from '../shell/Button';
+import { Choice } from '../shell/Choice';
+import { useTell } from '../shell/Notices';
+import { Row } from '../shell/Row';
+import { useSession } from '../shell/Session';
+import { Cost } from './Cost';
+import { Field } from './Field';
+
+const SIZES: [number, number, string][] = [
+  [1280, 720, '720 lines'],
+  [1920, 1080, '1080 lines'],
+  [2048, 858, 'wide 2.39'],
+  [1998, 1080, '1.85'],
+  [2560, 1440, '1440 lines'],
+  [3840, 2160, '2160 lines'],
+  [1080, 1080, 'square'],
+  [1080, 1920, 'upright'],
+];
+const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
+const PASSES = ['beauty', 'depth', 'normal', 'albedo'];
+
+/** The settings beside the picture they change. */
+export function ShotSettings({ shot }: { shot: Shot }) {
+  const change = useChangeShot();
+  const revisions = useRevisions().data ?? [];
+  const revision = revisions.find((r) => r.id === shot.revisionId);
+  const frames = useFrames(shot.frames).data;
+  const tell = useTell();
+  const put = (part: Partial<Shot>) =>
+    change.mutate({ ...shot, ...part }, { onError: (e) => tell(e.message, { bad: true }) });
+  const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
+  const size = `${shot.width}×${shot.height}`;
+  const sizes = SIZES.map(([w, h, hint]) => ({ value: `${w}×${h}`, label: `${w} × ${h}`, hint }));
+  const whole = revision ? `${revision.first}-${revision.last}` : shot.frames;
+  const misses =
+    frames && revision && revision.last > revision.first
+      ? { end: frames.last < revision.last, start: frames.first > revision.first }
+      : undefined;
+  return (
+    <aside aria-label="Settings" className="overflow-auto border-l border-line px-4.5 py-3.5">
+      <Field
+        key={`name ${shot.name}`}
+        label="Name"
+        value={shot.name}
+        onChange={(name) => put({ name })}
+        className="mb-1.5 w-full font-[640]"
+      />
+      <Row name="Camera" hint={camera?.moves ? 'moves' : 'still'}>
+        <Choice
+          label="Camera"
+          value={shot.camera}
+          options={(revision?.report.cameras ?? []).map((c) => ({
+            value: c.name,
+            label: c.name,
+            hint: c.moves ? 'moves' : 'still',
+          }))}
+          onChange={(c) => put({ camera: c })}
+        />
+      </Row>
+      <Row name="Frames" hint={frames && `${frames.count} of ${whole}`}>
+        <Field
+          key={`frames ${shot.frames}`}
+          label="Frames"
+          value={shot.frames}
+          onChange={(f) => put({ frames: f })}
+          className="fig w-full"
+        />
+      </Row>
+      <Row name="Size">
+        <Choice
+          label="Size"
+          value={size}
+          options={
+            sizes.some((s) => s.value === size)
+              ? sizes
+              : [{ value: size, label: size, hint: 'now' }, ...sizes]
+          }
+          onChange={(v) => {
+            const [w, h] = v.split('×').map(Number);
+            put({ width: w, height: h });
+          }}
+        />
+      </Row>
+      <Row name="" hint="or any other size">
+        <span className="flex items-baseline gap-1">
+          <Field
+            key={`w ${shot.width}`}
+            label="Width in pixels"
+            value={String(shot.width)}
+            onChange={(v) => put({ width: Number(v) })}
+            className="fig w-12"
+          />
+          <span className="text-t3">×</span>
+          <Field
+            key={`h ${shot.height}`}
+            label="Height in pixels"
+            value={String(shot.height)}
+            onChange={(v) => put({ height: Number(v) })}
+            className="fig w-12"
+          />
+        </span>
+      </Row>
+      <Row
+        name="Scale"
+        hint={`${Math.round((shot.width * shot.scale) / 100)} × ${Math.round((shot.height * shot.scale) / 100)}`}
+      >
+        <span role="radiogroup" aria-label="Scale" className="flex gap-3">
+          {[25, 50, 100].map((s) => (
+            <button
+              key={s}
+              role="radio"
+              aria-checked={s === shot.scale}
+              className={
+                s === shot.scale
+                  ? 'font-semibold underline decoration-mark decoration-2 underline-offset-4'
+                  : 'text-t2 hover:text-t1'
+              }
+              onClick={() => put({ scale: s })}
+            >
+              {s} %
+            </button>
+          ))}
+        </span>
+      </Row>
+      <Row name="Samples" hint="for each pixel">
+        <Choice
+          label="Samples"
+          value={shot.samples}
+          options={[...new Set([...SAMPLES, shot.samples])]
+            .sort((a, b) => a - b)
+            .map((n) => ({ value: n, label: String(n) }))}
+          onChange={(samples) => put({ samples })}
+        />
+      </Row>
+      <Files shot={shot} put={put} />
+      {misses?.end && (
+        <Remark
+          text={`The animation goes on to frame ${revision!.last}; this range ends at ${frames!.last}.`}
+          action={`Extend to ${revision!.last}`}
+          onClick={() => put({ frames: whole })}
+        />
+      )}
+      {misses?.start && !misses.end && (
+        <Remark
+          text={`The animation begins at frame ${revision!.first}; this range begins at ${frames!.first}.`}
+          action={`Begin at ${revision!.first}`}
+          onClick={() => put({ frames: whole })}
+        />
+      )}
+      <Cost shot={shot} count={frames?.count ?? 0} />
+      <Commands shot={shot} />
+    </aside>
+  );
+}
+
+function Files({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) => void }) {
+  const png = shot.formats.find((f) => f.startsWith('png')) ?? 'none';
+  const pick = (v: string) => put({ formats: ['exr', ...(v === 'none' ? [] : [v])] });
+  const toggle = (p: string) =>
+    put({ passes: PASSES.filter((x) => (x === p) !== shot.passes.includes(x)) });
+  return (
+    <>
+      <Row name="Passes">
+        <span className="flex flex-wrap gap-x-3">
+          {PASSES.map((p) => (
+            <label
+              key={p}
+              className={`flex items-center gap-1 ${p === 'beauty' ? '' : 'cursor-pointer'}`}
+            >
+              <input
+                type="checkbox"
+                className="accent-[var(--t2)]"
+                checked={shot.passes.includes(p)}
+                disabled={p === 'beauty'}
+                onChange={() => toggle(p)}
+              />
+              {p}
+            </label>
+          ))}
+        </span>
+      </Row>
+      <Row name="Files" hint="linear, all passes">
+        EXR
+      </Row>
+      <Row name="" hint="sRGB, beauty">
+        <Choice
+          label="Display files"
+          value={png}
+          options={[
+            { value: 'png', label: 'PNG, 8 bits' },
+            { value: 'png16', label: 'PNG, 16 bits' },
+            { value: 'none', label: 'no PNG' },
+          ]}
+          onChange={pick}
+        />
+      </Row>
+    </>
+  );
+}
+
+function Remark({ text, action, onClick }: { text: string; action: string; onClick: () => void }) {
+  return (
+    <div className="mt-3.5 flex gap-2.5 leading-4.5">
+      <svg width="14" height="14" className="mt-0.5 shrink-0" aria-hidden="true">
+        <circle
+          cx="7"
+          cy="7"
+          r="6"
+          fill="none"
+          stroke="var(--t1)"
+          strokeWidth="1.5"
+          strokeDasharray="1.6 2"
+        />
+      </svg>
+      <div>
+        <p>{text}</p>
+        <button className="underline decoration-t3 underline-offset-3" onClick={onClick}>
+          {action}
+        </button>
+      </div>
+    </div>
+  );
+}
+
+function Commands({ shot }: { shot: Shot }) {
+  const letGo = useLetGo();
+  const remove = useRemoveShot();
+  const restore = useRestoreShot();
+  const navigate = useNavigate();
+  const tell = useTell();
+  const { setRunId, setShotId } = useSession();
+  const go = () =>
+    letGo.mutate(shot.id, {
+      onSuccess: (run) => {
+        setRunId(run.id);
+        void navigate('/run');
+      },
+      onError: (e) => tell(e.message, { bad: true }),
+    });
+  const drop = () =>
+    remove.mutate(shot, {
+      onSuccess: () =>
+        tell(`Shot ${shot.name} is removed; its files stay.`, {
+          action: {
+            label: 'Put it back',
+            run: () => restore.mutate(shot, { onSuccess: (s) => setShotId(s.id) }),
+          },
+        }),
+      onError: (e) => tell(e.message, { bad: true }),
+    });
+  return (
+    <div className="mt-4.5 flex gap-2.5">
+      <Button main onClick={go} disabled={letGo.isPending}>
+        Let it go
+      </Button>
+      <Button onClick={drop}>Remove shot</Button>
+    </div>
+  );
+}

@@ -1,0 +1,121 @@
+import { useNavigate } from 'react-router';
+import { cameraPicture, type Shot } from '../api/client';
+import { useRevisions, useShots } from '../api/queries';
+import { LivePicture } from '../picture/LivePicture';
+import { Button } from '../shell/Button';
+import { useCurrentShot } from '../shell/current';
+import { useSession } from '../shell/Session';
+import { AddShot } from './AddShot';
+import { ShotSettings } from './ShotSettings';
+
+export default function ShotsStation() {
+  const shots = useShots();
+  const shot = useCurrentShot();
+  const { frame } = useSession();
+  if (!shots.data) {
+    return <main />;
+  }
+  if (!shot) {
+    return <NoShots />;
+  }
+  const w = Math.round((shot.width * shot.scale) / 100);
+  const h = Math.round((shot.height * shot.scale) / 100);
+  const depends = [shot.camera, shot.width, shot.height, shot.scale, shot.samples, shot.revisionId];
+  return (
+    <main className="grid min-h-0 grid-cols-[216px_minmax(0,1fr)_300px]">
+      <ShotList shots={shots.data} current={shot} />
+      <section className="flex min-h-0 flex-col bg-well px-4.5" aria-label="Picture">
+        <div className="flex h-10 items-center justify-between">
+          <span className="font-semibold">
+            {shot.name} <span className="font-normal text-t2">through {shot.camera}</span>
+          </span>
+          <span className="fig text-t2">
+            {w} × {h} · {shot.scale} %
+          </span>
+        </div>
+        <LivePicture
+          key={shot.id}
+          shotId={shot.id}
+          frame={frame}
+          settings={depends.join()}
+          aspect={shot.width / shot.height}
+        />
+        <div className="h-11" />
+      </section>
+      <ShotSettings key={shot.id} shot={shot} />
+    </main>
+  );
+}
+
+function NoShots() {
+  const revisions = useRevisions().data ?? [];
+  const navigate = useNavigate();
+  return (
+    <main className="grid place-items-center bg-well">
+      <div className="text-center">
+        <p className="big mb-2">No shots yet</p>
+        <p className="mb-5 text-t2">
+          {revisions.length
+            ? 'A shot is a camera with a range of frames, a size and settings.'
+            : 'Take in a scene first; its cameras become shots.'}
+        </p>
+        {revisions.length ? (
+          <AddShot label="Make a shot" />
+        ) : (
+          <Button main onClick={() => void navigate('/scene')}>
+            Go to Scene
+          </Button>
+        )}
+      </div>
+    </main>
+  );
+}
+
+function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
+  const revisions = useRevisions().data ?? [];
+  const { setShotId } = useSession();
+  return (
+    <nav aria-label="Shots" className="flex min-h-0 flex-col border-r border-line">
+      <div className="flex justify-between px-4 pt-3.5 pb-2">
+        <h2 className="font-[640]">Shots</h2>
+        <span className="fig text-t3">{shots.length}</span>
+      </div>
+      <ul className="min-h-0 flex-1 overflow-auto px-4">
+        {shots.map((s) => {
+          const r = revisions.find((x) => x.id === s.revisionId);
+          const on = s.id === current.id;
+          const first = Number(/\d+/.exec(s.frames)?.[0] ?? 1);
+          return (
+            <li key={s.id} className="mb-3.5 [content-visibility:auto]">
+              <button
+                className="block w-full text-left"
+                aria-current={on}
+                onClick={() => setShotId(s.id)}
+              >
+                <span
+                  className={`block aspect-video overflow-hidden rounded-[3px] bg-well ${on ? 'outline-2 outline-mark' : 'outline-1 outline-line'} outline`}
+                >
+                  {r && (
+                    <img
+                      src={cameraPicture(r, s.camera, first, 208)}
+                      alt=""
+                      loading="lazy"
+                      className="h-full w-full object-cover"
+                    />
+                  )}
+                </span>
+                <span className="flex justify-between gap-2 pt-1">
+                  <span className={`truncate ${on ? 'font-semibold' : 'text-t2'}`}>{s.name}</span>
+                  <span className="fig shrink-0 text-t2">{s.frames}</span>
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <div className="border-t border-line p-4">
+        <AddShot label="Add a shot" />
+      </div>
+    </nav>
+  );
+}

@@ -1,0 +1,173 @@
+import { useEffect, useMemo, useRef } from 'react';
+import type { Shot } from '../api/client';
+import { useLedger, useProduction, useShots } from '../api/queries';
+import { useCurrentRevision, useCurrentRun, useCurrentShot } from '../shell/current';
+import { rateText, timecode } from '../shell/format';
+import { useKeys } from '../shell/keys';
+import { useSession } from '../shell/Session';
+import { CanvasView } from './canvas';
+import { frameAt, rulerStep } from './ruler';
+import { drawSkyline, palette, type Column } from './skyline';
+
+type Span = { id: number; name: string; first: number; last: number; current: boolean };
+type Model = { first: number; last: number; playhead: number; spans: Span[]; columns: Column[] };
+
+const SPANS = 16;
+const RULER = 13;
+
+/** Reads the ends of a range without asking the server; 0 if there are none. */
+function ends(shot: Shot): [number, number] {
+  const n = [...shot.frames.matchAll(/(\d+)(?:\s*[x×]\s*\d+)?/g)].map((m) => Number(m[1]));
+  return n.length ? [Math.min(...n), Math.max(...n)] : [0, 0];
+}
+
+function draw(g: CanvasRenderingContext2D, m: Model, seconds: number): boolean {
+  const c = palette();
+  const w = g.canvas.clientWidth;
+  const h = g.canvas.clientHeight;
+  const unit = w / (m.last - m.first + 1);
+  g.textBaseline = 'middle';
+  g.font = '500 10.5px "Martian Mono Variable", monospace';
+  const rows = Math.min(1, m.spans.length);
+  for (const s of [...m.spans].sort((a, b) => Number(a.current) - Number(b.current))) {
+    const x = (s.first - m.first) * unit;
+    const width = Math.max(6, (s.last - s.first + 1) * unit - 2);
+    g.beginPath();
+    g.roundRect(x + 0.5, 0.5, width - 1, SPANS - 1, 3);
+    g.fillStyle = s.current ? c.up2 : c.bg;
+    g.fill();
+    g.strokeStyle = s.current ? c.t1 : c.line;
+    g.lineWidth = 1;
+    g.stroke();
+    g.save();
+    g.clip();
+    g.fillStyle = s.current ? c.t1 : c.t2;
+    g.fillText(s.name, x + 7, SPANS / 2 + 0.5);
+    g.restore();
+  }
+  const top = rows * (SPANS + 5);
+  const box = { x: 0, y: top, width: w, height: h - top - RULER };
+  drawSkyline(g, m.columns, box, m.first, m.last, c, seconds * 12);
+  g.strokeStyle = c.line;
+  g.beginPath();
+  g.moveTo(0, h - RULER + 0.5);
+  g.lineTo(w, h - RULER + 0.5);
+  g.stroke();
+  ruler(g, m, unit, h, c.t3);
+  const x = (m.playhead - m.first + 0.5) * unit;
+  g.fillStyle = c.mark;
+  g.fillRect(Math.max(0, Math.min(w - 2, x - 1)), top - 3, 2, h - top - RULER + 6);
+  return m.columns.some((k) => k.state === 'RENDERING');
+}
+
+function ruler(g: CanvasRenderingContext2D, m: Model, unit: number, h: number, colour: string) {
+  const w = g.canvas.clientWidth;
+  const step = rulerStep(m.last - m.first + 1, w);
+  g.fillStyle = colour;
+  g.font = '400 9px "Martian Mono Variable", monospace';
+  for (
+    let f = m.first;
+    f <= m.last;
+    f = f === m.first ? Math.floor(f / step + 1) * step : f + step
+  ) {
+    const text = String(f);
+    const x = (f - m.first) * unit;
+    if (f === m.first || x > 28) {
+      g.fillText(text, Math.min(x, w - g.measureText(text).width), h - 5);
+    }
+  }
+}
+
+/** The timeline ribbon at the bottom of every station. */
+export function RibbonHolder() {
+  const { frame, setFrame, setShotId } = useSession();
+  const shot = useCurrentShot();
+  const shots = useShots().data;
+  const revision = useCurrentRevision();
+  const run = useCurrentRun();
+  const ledger = useLedger(run?.id).data;
+  const rate = useProduction().data?.frameRate ?? 24;
+
+  const model = useMemo<Model>(() => {
+    const spans = (shots ?? []).map((s) => {
+      const [first, last] = ends(s);
+      return { id: s.id, name: s.name, first, last, current: s.id === shot?.id };
+    });
+    const first = Math.min(revision?.first ?? 1, ...spans.map((s) => s.first));
+    const last = Math.max(revision?.last ?? 1, ...spans.map((s) => s.last), first + 1);
+    return { first, last, playhead: frame, spans, columns: ledger ?? [] };
+  }, [shots, shot, revision, frame, ledger]);
+
+  const canvas = useRef<HTMLCanvasElement>(null);
+  const view = useRef<CanvasView<Model>>(null);
+  useEffect(() => {
+    view.current = new CanvasView(canvas.current!, draw, model);
+    return () => view.current?.close();
+    // The view lives as long as the canvas; later models reach it below.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  useEffect(() => view.current?.update(model), [model]);
+
+  const to = (f: number) => setFrame(Math.max(model.first, Math.min(model.last, f)));
+  useKeys((e) => {
+    const moves: Record<string, number> = {
+      ArrowLeft: frame - 1,
+      ArrowRight: frame + 1,
+      Home: model.first,
+      End: model.last,
+    };
+    const next = moves[e.key];
+    if (next === undefined) {
+      return false;
+    }
+    to(next);
+    return true;
+  });
+
+  const point = (e: React.PointerEvent<HTMLCanvasElement>) => {
+    const box = e.currentTarget.getBoundingClientRect();
+    const f = frameAt(e.clientX - box.left, box.width, model.first, model.last);
+    if (e.type === 'pointerdown') {
+      e.currentTarget.setPointerCapture(e.pointerId);
+      const spans = model.spans.filter((s) => f >= s.first && f <= s.last);
+      if (e.clientY - box.top < SPANS && spans.length) {
+        const at = spans.findIndex((s) => s.current);
+        setShotId(spans[(at + 1) % spans.length]!.id);
+        return;
+      }
+    }
+    if (e.buttons === 1) {
+      to(f);
+    }
+  };
+
+  return (
+    <footer className="border-t border-line bg-up px-5 py-2" aria-label="Timeline">
+      <div className="mb-1.5 flex justify-between leading-4">
+        <div className="fig">
+          <span className="font-semibold text-mark" data-testid="playhead">
+            {frame}
+          </span>{' '}
+          <span className="text-t2">
+            {timecode(frame, rate)} · {rateText(rate)}
+          </span>
+        </div>
+        <div className="fig text-t2">
+          {model.first} – {model.last}
+        </div>
+      </div>
+      <canvas
+        ref={canvas}
+        className="h-16 w-full touch-none"
+        role="slider"
+        tabIndex={0}
+        aria-label="Playhead"
+        aria-valuemin={model.first}
+        aria-valuemax={model.last}
+        aria-valuenow={frame}
+        onPointerDown={point}
+        onPointerMove={point}
+      />
+    </footer>
+  );
+}
