@@ -47,7 +47,7 @@ export function Transport({
           ? rateText(track.rate)
           : `${report.rate.toFixed(1)} of ${rateText(track.rate)}`}
       </span>
-      <span className="w-20" data-testid="dropped">
+      <span className="w-24 whitespace-nowrap" data-testid="dropped">
         {report.dropped === 0 ? 'none dropped' : `${report.dropped} dropped`}
       </span>
       <Toggle on={state.loop} onClick={() => set({ loop: !state.loop })} label="Loop" />

@@ -10,7 +10,7 @@ export function Pulse({ connected, onHelp }: { connected: boolean; onHelp: () =>
   const run = runs.find((r) => r.state === 'RUNNING') ?? runs[0];
   return (
     <div className="flex items-center gap-4">
-      <div className="fig w-44 text-right leading-4" data-testid="pulse">
+      <div className="fig w-52 text-right leading-4" data-testid="pulse">
         {!connected ? (
           <div className="text-bad">server not reached</div>
         ) : !run ? (

@@ -1,5 +1,5 @@
 import { useNavigate } from 'react-router';
-import type { Shot } from '../api/client';
+import type { Frames, Shot } from '../api/client';
 import {
   useChangeShot,
   useFrames,
@@ -29,6 +29,11 @@ const SIZES: [number, number, string][] = [
 const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 const PASSES = ['beauty', 'depth', 'normal', 'albedo'];
 
+/** The distance between the last frames of a range, so that a step is not taken for a gap. */
+function stepOf(f: Frames): number {
+  return Number(/x(\d+)$/.exec(f.shortest)?.[1] ?? 1);
+}
+
 /** The settings beside the picture they change. */
 export function ShotSettings({ shot }: { shot: Shot }) {
   const change = useChangeShot();
@@ -44,7 +49,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const whole = revision ? `${revision.first}-${revision.last}` : shot.frames;
   const misses =
     frames && revision && revision.last > revision.first
-      ? { end: frames.last < revision.last, start: frames.first > revision.first }
+      ? { end: frames.last + stepOf(frames) <= revision.last, start: frames.first > revision.first }
       : undefined;
   return (
     <aside aria-label="Settings" className="overflow-auto border-l border-line px-4.5 py-3.5">
@@ -114,7 +119,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         name="Scale"
         hint={`${Math.round((shot.width * shot.scale) / 100)} × ${Math.round((shot.height * shot.scale) / 100)}`}
       >
-        <span role="radiogroup" aria-label="Scale" className="flex gap-3">
+        <span role="radiogroup" aria-label="Scale" className="flex gap-2.5">
           {[25, 50, 100].map((s) => (
             <button
               key={s}
@@ -122,8 +127,8 @@ export function ShotSettings({ shot }: { shot: Shot }) {
               aria-checked={s === shot.scale}
               className={
                 s === shot.scale
-                  ? 'font-semibold underline decoration-mark decoration-2 underline-offset-4'
-                  : 'text-t2 hover:text-t1'
+                  ? 'font-semibold whitespace-nowrap underline decoration-mark decoration-2 underline-offset-4'
+                  : 'text-t2 whitespace-nowrap hover:text-t1'
               }
               onClick={() => put({ scale: s })}
             >

@@ -65,10 +65,10 @@ final class LarkspurPass {
     plaster = glb.material("plaster", 0.55, 0.5, 0.43, 0, 0.9);
     roof = glb.material("slate", 0.07, 0.075, 0.09, 0, 0.55);
     stone = glb.material("granite", 0.24, 0.23, 0.22, 0, 0.9);
-    warm = glb.lamp("window-light", 1, 0.62, 0.26, 3.2);
-    lampGlow = glb.lamp("lamp-glass", 1, 0.72, 0.38, 60);
-    cabinGlow = glb.lamp("cabin-light", 1, 0.7, 0.36, 3.4);
-    signal = glb.lamp("signal-red", 1, 0.08, 0.04, 24);
+    warm = glb.lamp("window-light", 1, 0.58, 0.22, 1.35);
+    lampGlow = glb.lamp("lamp-glass", 1, 0.66, 0.3, 9);
+    cabinGlow = glb.lamp("cabin-light", 1, 0.6, 0.24, 1.2);
+    signal = glb.lamp("signal-red", 1, 0.08, 0.04, 6);
   }
 
   private void land() {
@@ -76,6 +76,8 @@ final class LarkspurPass {
     glb.place("valley", -1, glb.mesh("valley", new Part(near, rock)), Vec3.ZERO, null, 1);
     Shape far = new Shape().land(new Range(valley), -3600, 3600, -560, -5200, 300, 190);
     glb.place("far-range", -1, glb.mesh("far-range", new Part(far, rock)), Vec3.ZERO, null, 1);
+    Shape back = new Shape().land(new Lowland(valley), -2600, 2600, 3400, 322, 150, 120);
+    glb.place("lowland", -1, glb.mesh("lowland", new Part(back, rock)), Vec3.ZERO, null, 1);
   }
 
   /** A point of the cable, 0 at the lower and 1 at the upper station, with its sag. */
@@ -240,7 +242,15 @@ final class LarkspurPass {
     };
     for (int i = 0; i < at.length; i++) {
       Vec3 p = new Vec3(at[i][0], valley.height(at[i][0], at[i][1]), at[i][1]);
-      glb.place("path-lamp-" + (i + 1), -1, mesh, p, null, 1);
+      int lamp = glb.place("path-lamp-" + (i + 1), -1, mesh, p, null, 1);
+      glb.light(
+          "path-light-" + (i + 1),
+          lamp,
+          new Vec3(0, 2.6, 0),
+          null,
+          new float[] {1f, 0.66f, 0.32f},
+          5.5,
+          0.12);
     }
     double[][] high = {{118, -318}, {137, -316}, {127, -304}};
     for (int i = 0; i < high.length; i++) {
@@ -424,11 +434,11 @@ final class LarkspurPass {
     slowMove(wide, eye, eye.plus(new Vec3(4, 2.5, -5)));
     glb.camera("car-ride", car, new Vec3(-0.6, -2.0, 4.6), new Vec3(0.7, -3.6, -14), 58);
     Vec3 end = stops[0];
-    Vec3 close = end.plus(new Vec3(13.5, 0.3, 17));
-    glb.camera("station-close", -1, close, end.plus(new Vec3(-0.5, 0.2, -4)), 40);
-    Vec3 top = stops[stops.length - 1].plus(new Vec3(24, 10, 4));
-    int summit = glb.camera("summit", -1, top, new Vec3(10, 40, 40), 42);
-    slowMove(summit, top, top.plus(new Vec3(-3, 2.5, 0)));
+    Vec3 close = end.plus(new Vec3(15.5, 1.2, 9));
+    glb.camera("station-close", -1, close, end.plus(new Vec3(-1, 0.4, -12)), 44);
+    Vec3 top = stops[stops.length - 1].plus(new Vec3(-26, 21, -40));
+    int summit = glb.camera("summit", -1, top, new Vec3(72, 58, -60), 44);
+    slowMove(summit, top, top.plus(new Vec3(3, 2, -3)));
   }
 
   /** Eases from one place to another over all frames: two cubic keys with flat ends. */

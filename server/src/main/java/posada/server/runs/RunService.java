@@ -86,7 +86,7 @@ public class RunService {
             r.fileName(),
             shot.name(),
             shot.camera(),
-            range.toString(),
+            shot.frames(),
             p.frameRate(),
             shot.scaledWidth(),
             shot.scaledHeight(),
