@@ -466,9 +466,9 @@ final class LarkspurPass {
     glb.sky(
         map(
             "zenith",
-            List.of(0.075, 0.15, 0.36),
+            List.of(0.11, 0.21, 0.47),
             "horizon",
-            List.of(0.52, 0.42, 0.5),
+            List.of(0.74, 0.6, 0.68),
             "ground",
             List.of(0.03, 0.035, 0.05),
             "glow",
@@ -476,7 +476,7 @@ final class LarkspurPass {
                 "direction",
                 List.of(-0.55, 0.02, -1.0),
                 "color",
-                List.of(1.7, 0.72, 0.28),
+                List.of(2.1, 0.86, 0.32),
                 "sharpness",
                 26),
             "haze",

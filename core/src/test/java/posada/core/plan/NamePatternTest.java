@@ -1,0 +1,44 @@
+package posada.core.plan;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+
+class NamePatternTest {
+  @Test
+  void fillsAndPads() {
+    NamePattern p = new NamePattern("{pass}/{camera}_v{version:3}.{frame:4}");
+    String name =
+        p.fill(Map.of("pass", "all", "camera", "a/b: c", "version", "7", "frame", "12345"));
+    assertEquals("all/a-b-c_v007.12345", name);
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "", "../{frame}", "/x{frame}", "a//b", "{fraem}", "{frame:0}", "{frame", "a:b{frame}"
+      })
+  void refusesWhatWouldLandElsewhere(String pattern) {
+    assertThrows(IllegalArgumentException.class, () -> new NamePattern(pattern));
+  }
+
+  @Test
+  void refusesSeveralFramesUnderOneName() {
+    NamePattern p = new NamePattern("still");
+    p.check(1, 1);
+    var e = assertThrows(IllegalArgumentException.class, () -> p.check(2, 1));
+    assertTrue(e.getMessage().contains("{frame:4}"), e.getMessage());
+  }
+
+  @Test
+  void timecodeCountsFramesAtTheNearestWholeRate() {
+    assertEquals("00:00:01:01", new FrameRate(24).timecode(25));
+    assertEquals("01:00:00:00", new FrameRate(25).timecode(90_000));
+    assertEquals("00:00:01:00", new FrameRate(23.976).timecode(24));
+  }
+}

@@ -1,0 +1,116 @@
+package posada.core.trace;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import posada.core.geometry.Quat;
+import posada.core.geometry.Vec3;
+import posada.core.image.FrameImage;
+import posada.core.scene.Camera;
+import posada.core.scene.Light;
+import posada.core.scene.Material;
+import posada.core.scene.Mesh;
+import posada.core.scene.Node;
+import posada.core.scene.Primitive;
+import posada.core.scene.Scene;
+import posada.core.scene.Sky;
+import posada.core.scene.Trs;
+
+/** Small scenes with known answers. */
+final class TestScenes {
+  final List<Node> nodes = new ArrayList<>();
+  final List<Mesh> meshes = new ArrayList<>();
+  final List<Material> materials = new ArrayList<>();
+  final List<Light> lights = new ArrayList<>();
+  final List<Camera> cameras = new ArrayList<>();
+  Sky sky = Sky.NONE;
+
+  /** Adds a square of this half side around a centre; it faces along +Y, or -Y if turned over. */
+  TestScenes square(Vec3 centre, double half, boolean down, Material m) {
+    float h = (float) half;
+    float[] p = {-h, 0, -h, -h, 0, h, h, 0, h, h, 0, -h};
+    int[] up = {0, 1, 2, 0, 2, 3};
+    int[] turned = {0, 2, 1, 0, 3, 2};
+    materials.add(m);
+    meshes.add(
+        new Mesh(
+            "square",
+            List.of(
+                new Primitive(
+                    p, null, null, null, null, null, down ? turned : up, materials.size() - 1))));
+    nodes.add(
+        new Node(
+            "square-" + nodes.size(),
+            -1,
+            new Trs(centre, Quat.IDENTITY, Vec3.ONE),
+            null,
+            meshes.size() - 1,
+            -1,
+            -1));
+    return this;
+  }
+
+  TestScenes light(Light l, Vec3 at, Vec3 towards) {
+    lights.add(l);
+    nodes.add(
+        new Node(
+            l.name(),
+            -1,
+            new Trs(at, Quat.looking(towards, new Vec3(1, 0, 0)), Vec3.ONE),
+            null,
+            -1,
+            -1,
+            lights.size() - 1));
+    return this;
+  }
+
+  TestScenes camera(Vec3 eye, Vec3 target, double degrees) {
+    cameras.add(new Camera("eye", Math.toRadians(degrees), 0));
+    nodes.add(
+        new Node(
+            "eye",
+            -1,
+            new Trs(eye, Quat.looking(target.minus(eye), new Vec3(0, 0, -1)), Vec3.ONE),
+            null,
+            -1,
+            cameras.size() - 1,
+            -1));
+    return this;
+  }
+
+  TestScenes sky(Sky s) {
+    sky = s;
+    return this;
+  }
+
+  Scene scene() {
+    return new Scene(
+        "test", nodes, meshes, materials, List.of(), cameras, lights, List.of(), sky);
+  }
+
+  FrameImage render(int size, RenderSettings settings, Workers workers) {
+    RenderScene ready = new RenderScene(scene(), workers);
+    return ready
+        .frame("eye", 0, size, size, settings)
+        .render(
+            Set.of(Pass.values()), 64, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+  }
+
+  /** Returns the mean of a channel; fails on anything that is no finite number of 0 or more. */
+  static double mean(FrameImage image, String channel) {
+    double sum = 0;
+    float[] d = image.find(channel);
+    for (float v : d) {
+      if (!(v >= 0 && v < Float.POSITIVE_INFINITY)) {
+        throw new AssertionError(channel + " holds " + v);
+      }
+      sum += v;
+    }
+    return sum / d.length;
+  }
+
+  static Material diffuse(double albedo) {
+    return Material.plain("diffuse", (float) albedo, (float) albedo, (float) albedo, 0, 1);
+  }
+
+}
