@@ -1,0 +1,143 @@
+package posada.formats.gltf;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.function.Consumer;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+class SceneImporterTest {
+  @TempDir Path folder;
+
+  private void refused(String words, Path file) {
+    var e = assertThrows(ImportException.class, () -> SceneImporter.load(file));
+    String m = e.getMessage();
+    assertTrue(m.startsWith(file.getFileName().toString()), m);
+    for (String w : words.split("\\|")) {
+      assertTrue(m.contains(w), m + " lacks " + w);
+    }
+    assertTrue(m.endsWith("."), m);
+  }
+
+  private void refused(String words, Consumer<ObjectNode> change) throws IOException {
+    refused(words, GltfJson.write(folder, change));
+  }
+
+  private Path file(String name, byte[] bytes) throws IOException {
+    return Files.write(folder.resolve(name), bytes);
+  }
+
+  private static ObjectNode at(ObjectNode root, String pointer) {
+    return (ObjectNode) root.at(pointer);
+  }
+
+  @Test
+  void refusesWhatIsNoGltf() throws Exception {
+    refused("is not glTF", file("a.glb", "hello".getBytes()));
+    refused("is not glTF", file("b.glb", new byte[0]));
+    refused("version 1", file("c.glb", GltfJson.glb(1, 0)));
+    refused("cut off", file("d.glb", GltfJson.glb(2, 400)));
+    refused("cannot be read", file("e.gltf", "{\"asset\":".getBytes()));
+    refused("asset.version|1.0", s -> at(s, "/asset").put("version", "1.0"));
+    refused("asset.version", s -> s.remove("asset"));
+  }
+
+  @Test
+  void refusesBrokenReferences() throws Exception {
+    refused("node 0|child 7", s -> at(s, "/nodes/0").putArray("children").add(7));
+    refused("loop", s -> at(s, "/nodes/0").putArray("children").add(0));
+    refused("accessor 9", s -> at(s, "/meshes/0/primitives/0").put("indices", 9));
+    refused("mesh 3", s -> at(s, "/nodes/0").put("mesh", 3));
+    refused("bytes", s -> at(s, "/accessors/0").put("count", 4));
+    refused("buffer view 1", s -> at(s, "/bufferViews/1").put("byteLength", 4000));
+    refused("gone.bin|missing", s -> at(s, "/buffers/0").put("uri", "gone.bin"));
+    refused(
+        "FOO_thing|not supported", s -> s.putArray("extensionsRequired").add("FOO_thing"));
+  }
+
+  @Test
+  void refusesVerticesThatDoNotExistOrAreNoNumbers() throws Exception {
+    ByteBuffer b = GltfJson.buffer();
+    b.putShort(38, (short) 77);
+    refused("\"tri\"|vertex 77|out of bounds", GltfJson.write(folder, b, s -> {}));
+    b = GltfJson.buffer();
+    b.putFloat(16, Float.NaN);
+    refused("\"tri\"|position 1|not a finite number", GltfJson.write(folder, b, s -> {}));
+  }
+
+  @Test
+  void aBareTriangleGetsACameraALightAndRemarks() throws Exception {
+    ImportedScene s = SceneImporter.load(GltfJson.write(folder, x -> {}));
+    SceneReport r = s.report();
+    assertEquals(1, r.triangles());
+    assertEquals("overview", r.cameras().get(0).name());
+    assertTrue(r.cameras().get(0).added());
+    assertTrue(r.remarks().toString().contains("no light"), r.remarks().toString());
+    assertTrue(r.remarks().toString().contains("no camera"));
+    assertTrue(r.remarks().toString().contains("no normals"));
+    assertTrue(!s.scene().sky().dark());
+  }
+
+  private String remarks(Consumer<ObjectNode> change) throws Exception {
+    return SceneImporter.load(GltfJson.write(folder, change)).report().remarks().toString();
+  }
+
+  @Test
+  void mendsSmallFaults() throws Exception {
+    assertTrue(
+        remarks(s -> at(s, "/accessors/0").putArray("max").add(9).add(9).add(9)).contains("bounds"));
+    assertTrue(
+        remarks(s -> at(s, "/nodes/0").putArray("rotation").add(0).add(0).add(0).add(0.5))
+            .contains("unit length"));
+    assertTrue(remarks(s -> s.putArray("extensionsUsed").add("FOO_x")).contains("FOO_x"));
+    String tiny =
+        remarks(s -> at(s, "/nodes/0").putArray("scale").add(0.01).add(0.01).add(0.01));
+    assertTrue(tiny.contains("1.4 cm across"), tiny);
+    String huge = remarks(s -> at(s, "/nodes/0").putArray("scale").add(1e4).add(1e4).add(1e4));
+    assertTrue(huge.contains("14.1 km across"), huge);
+    assertTrue(remarks(s -> at(s, "/nodes/0").put("skin", 0)).contains("rest pose"));
+  }
+
+  @Test
+  void listsImagesThatAreMissing() throws Exception {
+    Path file =
+        GltfJson.write(
+            folder,
+            s -> {
+              s.putArray("images").addObject().put("uri", "wood.png");
+              s.putArray("textures").addObject().put("source", 0);
+            });
+    assertEquals("[wood.png]", SceneImporter.load(file).report().missing().toString());
+    Path up =
+        GltfJson.write(
+            folder, s -> s.putArray("images").addObject().put("uri", "../../../etc/passwd"));
+    assertEquals(1, SceneImporter.load(up).report().missing().size());
+  }
+
+  @Test
+  void anythingAtAllIsASceneOrOneSentence() throws Exception {
+    var random = new java.util.Random(9);
+    String json = new ObjectMapper().writeValueAsString(GltfJson.scene(GltfJson.buffer()));
+    for (int i = 0; i < 500; i++) {
+      StringBuilder s = new StringBuilder(json);
+      for (int k = 0; k < 2; k++) {
+        int at = random.nextInt(s.length());
+        s.setCharAt(at, "0123456789-[]{}\",:.eanul".charAt(random.nextInt(24)));
+      }
+      Path f = file("fuzz.gltf", s.toString().getBytes());
+      try {
+        SceneImporter.load(f);
+      } catch (ImportException e) {
+        assertTrue(e.getMessage().startsWith("fuzz.gltf: "), e.getMessage());
+      }
+    }
+  }
+}
