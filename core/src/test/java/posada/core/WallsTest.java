@@ -2,27 +2,24 @@ package posada.core;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
+import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
-import com.tngtech.archunit.junit.AnalyzeClasses;
-import com.tngtech.archunit.junit.ArchTest;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.FieldSource;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
 
-@AnalyzeClasses(packages = "posada.core", importOptions = DoNotIncludeTests.class)
 class WallsTest {
-  @ArchTest
-  static final ArchRule CORE_STANDS_ALONE =
+  private static final ArchRule CORE_STANDS_ALONE =
       ArchRuleDefinition.classes()
           .should()
           .onlyDependOnClassesThat()
           .resideInAnyPackage("posada.core..", "java.lang..", "java.util..", "java.nio.charset..", "java.security..");
 
-  @ArchTest
-  static final ArchRule CORE_STARTS_NO_THREADS =
+  private static final ArchRule CORE_STARTS_NO_THREADS =
       noClasses().should().dependOnClassesThat().haveFullyQualifiedName("java.util.concurrent.Executors");
 
-  @ArchTest
-  static final ArchRule GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE =
+  private static final ArchRule GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE =
       noClasses()
           .that()
           .resideInAnyPackage("posada.core.geometry..", "posada.core.image..")
@@ -36,12 +33,23 @@ class WallsTest {
               "posada.core.trace..",
               "posada.core.plan..");
 
-  @ArchTest
-  static final ArchRule TRACE_KNOWS_NOTHING_OF_PLAN =
+  private static final ArchRule TRACE_KNOWS_NOTHING_OF_PLAN =
       noClasses()
           .that()
           .resideInAPackage("posada.core.trace..")
           .should()
           .dependOnClassesThat()
           .resideInAPackage("posada.core.plan..");
+
+  private static final java.util.List<ArchRule> RULES =
+      java.util.List.of(CORE_STANDS_ALONE, CORE_STARTS_NO_THREADS, GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE, TRACE_KNOWS_NOTHING_OF_PLAN);
+
+  @ParameterizedTest
+  @FieldSource("RULES")
+  void stands(ArchRule rule) {
+    rule.check(
+        new ClassFileImporter()
+            .withImportOption(new DoNotIncludeTests())
+            .importPackages("posada.core"));
+  }
 }

@@ -1,0 +1,111 @@
+package posada.cli;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.ByteArrayOutputStream;
+import java.io.PrintStream;
+import java.nio.ByteBuffer;
+import java.nio.ByteOrder;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Base64;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** The commands as typed, in this process. */
+class CommandTest {
+  @TempDir Path folder;
+  private final PrintStream out = System.out;
+  private final PrintStream err = System.err;
+  private final ByteArrayOutputStream said = new ByteArrayOutputStream();
+  private final ByteArrayOutputStream told = new ByteArrayOutputStream();
+  private Path scene;
+
+  @BeforeEach
+  void listen() throws Exception {
+    System.setOut(new PrintStream(said, true));
+    System.setErr(new PrintStream(told, true));
+    ByteBuffer b = ByteBuffer.allocate(36).order(ByteOrder.LITTLE_ENDIAN);
+    for (float f : new float[] {-1, 0, -1, 0, 0, 2, 1, 0, -1}) {
+      b.putFloat(f);
+    }
+    String text =
+        """
+        {"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0,1,2]}],
+         "nodes":[{"mesh":0},{"name":"left","camera":0,"translation":[0,0,3]},{"name":"right","camera":0}],
+         "cameras":[{"type":"perspective","perspective":{"yfov":0.8,"znear":0.1}}],
+         "meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
+         "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[-1,0,-1],"max":[1,0,2]}],
+         "bufferViews":[{"buffer":0,"byteLength":36}],
+         "buffers":[{"byteLength":36,"uri":"data:application/octet-stream;base64,%s"}]}
+        """
+            .formatted(Base64.getEncoder().encodeToString(b.array()));
+    scene = Files.writeString(folder.resolve("two.gltf"), text);
+  }
+
+  @AfterEach
+  void stopListening() {
+    System.setOut(out);
+    System.setErr(err);
+  }
+
+  private int render(String... more) {
+    String[] args = new String[more.length + 8];
+    String[] first = {
+      "render", scene.toString(), "--size", "32x18", "--samples", "2", "--out", folder + "/o"
+    };
+    System.arraycopy(first, 0, args, 0, 8);
+    System.arraycopy(more, 0, args, 8, more.length);
+    return Main.run(args);
+  }
+
+  @Test
+  void infoListsCamerasAndRemarks() {
+    assertEquals(0, Main.run("info", scene.toString()));
+    assertTrue(said.toString().contains("camera    left, perspective, 45.8 degrees"), said.toString());
+    assertEquals(0, Main.run("info", scene.toString(), "--json"));
+    assertTrue(said.toString().contains("\"triangles\" : 1"));
+  }
+
+  @Test
+  void renderWritesEveryFile() {
+    int code =
+        render(
+            "--camera", "left", "--frames", "3-4", "--format", "exr,png", "--json",
+            "--passes", "beauty,depth,normal,albedo", "--name", "{camera}_{pass}.{frame:3}");
+    assertEquals(0, code, told.toString());
+    for (String f : new String[] {"left_all.003.exr", "left_beauty.004.png"}) {
+      assertTrue(Files.exists(folder.resolve("o").resolve(f)), f);
+    }
+    assertEquals(2, said.toString().lines().count());
+  }
+
+  @Test
+  void unknownThingsAreAnsweredWithThoseThatExist() {
+    assertEquals(Main.USAGE, render("--camera", "middle"));
+    assertTrue(told.toString().contains("left, right"), told.toString());
+    assertEquals(Main.USAGE, render());
+    assertEquals(Main.USAGE, render("--camera", "left", "--passes", "beaty"));
+    assertTrue(told.toString().contains("beauty, depth, normal, albedo"));
+    assertEquals(Main.USAGE, render("--camera", "left", "--sample", "4"));
+    assertTrue(told.toString().contains("--samples"));
+    assertEquals(Main.USAGE, render("--camera", "left", "--format", "bmp"));
+    assertTrue(told.toString().contains("exr, png, png16"));
+    assertEquals(Main.USAGE, Main.run("info", folder.resolve("gone.glb").toString()));
+  }
+
+  @Test
+  void refusesOneNameForSeveralFramesAndFilesThatAreThere() {
+    assertEquals(Main.USAGE, render("--camera", "left", "--frames", "1-2", "--name", "still"));
+    assertTrue(told.toString().contains("{frame:4}"));
+    assertFalse(Files.exists(folder.resolve("o")));
+    assertEquals(0, render("--camera", "left", "--frames", "1"));
+    assertEquals(Main.USAGE, render("--camera", "left", "--frames", "1"));
+    assertTrue(told.toString().contains("--overwrite"));
+    assertEquals(0, render("--camera", "left", "--frames", "1", "--overwrite"));
+  }
+}

@@ -1,0 +1,47 @@
+package posada.server;
+
+import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.slices;
+
+import com.tngtech.archunit.core.importer.ClassFileImporter;
+import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.FieldSource;
+import com.tngtech.archunit.lang.ArchRule;
+import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
+
+class WallsTest {
+  /** The frame of the server (app and storage) knows each other; stations hang below it in a line. */
+  private static final ArchRule STATIONS_FORM_NO_RING =
+      slices()
+          .matching("posada.server.(scenes|shots|runs|review|workers)..")
+          .should()
+          .beFreeOfCycles();
+
+  private static final ArchRule ONLY_REPOSITORIES_TALK_TO_THE_DATABASE =
+      ArchRuleDefinition.noClasses()
+          .that()
+          .haveSimpleNameNotEndingWith("Repository")
+          .and()
+          .resideOutsideOfPackage("posada.server.storage.generated..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAPackage("org.jooq..");
+
+  private static final ArchRule THE_SERVER_KNOWS_NO_COMMAND_LINE =
+      ArchRuleDefinition.noClasses()
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage("posada.cli..", "posada.demo..");
+
+  private static final java.util.List<ArchRule> RULES =
+      java.util.List.of(STATIONS_FORM_NO_RING, ONLY_REPOSITORIES_TALK_TO_THE_DATABASE, THE_SERVER_KNOWS_NO_COMMAND_LINE);
+
+  @ParameterizedTest
+  @FieldSource("RULES")
+  void stands(ArchRule rule) {
+    rule.check(
+        new ClassFileImporter()
+            .withImportOption(new DoNotIncludeTests())
+            .importPackages("posada.server"));
+  }
+}
