@@ -85,17 +85,30 @@ export const useAddShot = () =>
     onSuccess: () => again('shots'),
   });
 
+const putShot = (id: number, part: Partial<Shot>) =>
+  queryClient.setQueryData(shotsQuery.queryKey, (all) =>
+    all?.map((s) => (s.id === id ? { ...s, ...part } : s)),
+  );
+
+/**
+ * Changes parts of a shot: shown at once, sent one after the other, each on top of the version that
+ * the server answered last, so that quick changes do not get in each other's way.
+ */
 export const useChangeShot = () =>
   useMutation({
-    mutationFn: (s: Shot) => send<Shot>('PUT', `/api/shots/${s.id}`, s),
-    onMutate: (s) =>
-      queryClient.setQueryData(shotsQuery.queryKey, (all) =>
-        all?.map((x) => (x.id === s.id ? s : x)),
-      ),
-    onSuccess: (s) =>
-      queryClient.setQueryData(shotsQuery.queryKey, (all) =>
-        all?.map((x) => (x.id === s.id ? s : x)),
-      ),
+    scope: { id: 'shots' },
+    mutationFn: ({ id, part }: { id: number; part: Partial<Shot> }) => {
+      const latest = queryClient.getQueryData(shotsQuery.queryKey)?.find((s) => s.id === id);
+      return send<Shot>('PUT', `/api/shots/${id}`, { ...latest, ...part });
+    },
+    onMutate: ({ id, part }) => void putShot(id, part),
+    onSuccess: (s, { part }) => {
+      const { version } = s;
+      const taken = Object.fromEntries(
+        Object.keys(part).map((k) => [k, s[k as keyof Shot]]),
+      ) as Partial<Shot>;
+      putShot(s.id, { ...taken, version });
+    },
     onError: () => again('shots'),
   });
 
@@ -117,8 +130,10 @@ export const useChangeProduction = () =>
     onSuccess: () => again('production', 'revisions'),
   });
 
+/** Lets a shot go once all changes on their way have arrived. */
 export const useLetGo = () =>
   useMutation({
+    scope: { id: 'shots' },
     mutationFn: (shot: number) => send<Run>('POST', `/api/shots/${shot}/runs`),
     onSuccess: () => again('runs'),
   });

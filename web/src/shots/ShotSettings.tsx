@@ -42,7 +42,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const frames = useFrames(shot.frames).data;
   const tell = useTell();
   const put = (part: Partial<Shot>) =>
-    change.mutate({ ...shot, ...part }, { onError: (e) => tell(e.message, { bad: true }) });
+    change.mutate({ id: shot.id, part }, { onError: (e) => tell(e.message, { bad: true }) });
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
   const size = `${shot.width}×${shot.height}`;
   const sizes = SIZES.map(([w, h, hint]) => ({ value: `${w}×${h}`, label: `${w} × ${h}`, hint }));

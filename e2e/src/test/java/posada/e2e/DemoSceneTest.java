@@ -1,0 +1,31 @@
+package posada.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import posada.demo.BuildScenes;
+
+/** The demo scene under the standard's own validator. */
+class DemoSceneTest {
+  @TempDir Path folder;
+
+  @Test
+  void hasNoErrorAndNoWarning() throws Exception {
+    Path scene = Files.write(folder.resolve("larkspur-pass.glb"), BuildScenes.larkspurPass());
+    String script =
+        "const v = require('gltf-validator');"
+            + "v.validateBytes(new Uint8Array(require('fs').readFileSync(process.argv[1])))"
+            + ".then(r => console.log(JSON.stringify(r.issues)));";
+    ProcessBuilder b = new ProcessBuilder("node", "-e", script, scene.toString());
+    b.environment().put("NODE_PATH", Path.of("../web/node_modules").toAbsolutePath().toString());
+    Process p = b.start();
+    JsonNode issues = new ObjectMapper().readTree(p.getInputStream());
+    assertEquals(0, issues.get("numErrors").asInt(), issues.toString());
+    assertEquals(0, issues.get("numWarnings").asInt(), issues.toString());
+  }
+}

@@ -1,0 +1,174 @@
+package posada.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.fasterxml.jackson.databind.JsonNode;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import com.fasterxml.jackson.databind.node.ObjectNode;
+import java.io.IOException;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.stream.Stream;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A run outlives the server: nothing lost, nothing half-written, nothing finished done again. */
+class KilledServerTest {
+  private static final ObjectMapper JSON = new ObjectMapper();
+  @TempDir Path folder;
+
+  private static JsonNode json(String text) throws IOException {
+    return JSON.readTree(text);
+  }
+
+  private static long upload(ServerProcess server, Path file) throws Exception {
+    byte[] head =
+        ("--cut\r\nContent-Disposition: form-data; name=\"file\"; filename=\"slider.zip\"\r\n\r\n")
+            .getBytes();
+    byte[] body = Files.readAllBytes(file);
+    byte[] tail = "\r\n--cut--\r\n".getBytes();
+    byte[] all = new byte[head.length + body.length + tail.length];
+    System.arraycopy(head, 0, all, 0, head.length);
+    System.arraycopy(body, 0, all, head.length, body.length);
+    System.arraycopy(tail, 0, all, head.length + body.length, tail.length);
+    String answer =
+        server
+            .send(
+                HttpRequest.newBuilder(URI.create(server.url("/api/revisions")))
+                    .header("Content-Type", "multipart/form-data; boundary=cut")
+                    .POST(HttpRequest.BodyPublishers.ofByteArray(all)))
+            .body();
+    return json(answer).at("/revision/id").asLong();
+  }
+
+  private static JsonNode waitFor(ServerProcess server, long run, int fresh) throws Exception {
+    long end = System.nanoTime() + 120_000_000_000L;
+    while (true) {
+      JsonNode r = json(server.get("/api/runs/" + run));
+      boolean over = !r.get("state").asText().equals("RUNNING");
+      if (r.get("fresh").asInt() >= fresh || over) {
+        return r;
+      }
+      assertTrue(System.nanoTime() < end, "the run hangs: " + r);
+      Thread.sleep(50);
+    }
+  }
+
+  private static Map<String, FileTime> files(Path folder) throws IOException {
+    Map<String, FileTime> found = new TreeMap<>();
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path p : all.filter(Files::isRegularFile).toList()) {
+        found.put(folder.relativize(p).toString(), Files.getLastModifiedTime(p));
+      }
+    }
+    return found;
+  }
+
+  private static long letGo(ServerProcess server, Path zip) throws Exception {
+    long revision = upload(server, zip);
+    JsonNode shot =
+        json(
+            server.post(
+                "/api/shots", "{\"revisionId\":" + revision + ",\"camera\":\"front\"}"));
+    ObjectNode small = (ObjectNode) shot;
+    small.put("scale", 25).put("samples", 96);
+    String path = "/api/shots/" + shot.get("id").asLong();
+    server.send(
+        HttpRequest.newBuilder(URI.create(server.url(path)))
+            .header("Content-Type", "application/json")
+            .PUT(HttpRequest.BodyPublishers.ofString(small.toString())));
+    return json(server.post(path + "/runs", "{}"))
+        .get("id")
+        .asLong();
+  }
+
+  @Test
+  void theRunGoesOnAfterTheServerWasKilled() throws Exception {
+    Path home = folder.resolve("home");
+    Path zip = SmallScene.write(folder);
+    long run;
+    Path output;
+    Map<String, FileTime> before;
+    try (ServerProcess server = new ServerProcess(home)) {
+      run = letGo(server, zip);
+      JsonNode r = waitFor(server, run, 3);
+      assertEquals("RUNNING", r.get("state").asText());
+      output = Path.of(r.get("folder").asText());
+      server.kill();
+      before = files(output);
+    }
+    before.keySet().removeIf(f -> f.endsWith(".posada-part"));
+    assertTrue(before.size() >= 6 && before.size() < 24, before.toString());
+    try (ServerProcess server = new ServerProcess(home)) {
+      JsonNode r = waitFor(server, run, 12);
+      assertEquals("DONE", waitFor(server, run, 13).get("state").asText(), r.toString());
+      Map<String, FileTime> after = files(output);
+      assertEquals(24, after.size(), after.toString());
+      // A frame counts as finished once all its files are there; those must not have been touched.
+      for (int f = 1; f <= 12; f++) {
+        String exr = String.format("all/front_main_all.%04d.exr", f);
+        String png = String.format("beauty/front_main_beauty.%04d.png", f);
+        if (before.containsKey(exr) && before.containsKey(png)) {
+          assertEquals(before.get(exr), after.get(exr), exr);
+          assertEquals(before.get(png), after.get(png), png);
+        }
+      }
+      for (JsonNode line : json(server.get("/api/runs/" + run + "/ledger"))) {
+        assertEquals("FRESH", line.get("state").asText());
+      }
+    }
+  }
+
+  @Test
+  void cancelStopsInTheMiddleOfAFrameAndKeepsWhatIsFinished() throws Exception {
+    try (ServerProcess server = new ServerProcess(folder.resolve("home"))) {
+      long run = letGo(server, SmallScene.write(folder));
+      waitFor(server, run, 1);
+      long start = System.nanoTime();
+      server.post("/api/runs/" + run + "/cancel", "{}");
+      while (server.get("/api/runs/" + run + "/ledger").contains("RENDERING")) {
+        assertTrue(System.nanoTime() - start < 30_000_000_000L, "cancel hangs");
+        Thread.sleep(20);
+      }
+      JsonNode r = json(server.get("/api/runs/" + run));
+      assertEquals("CANCELLED", r.get("state").asText());
+      assertEquals(12, r.get("fresh").asInt() + r.get("skipped").asInt());
+      assertTrue(r.get("fresh").asInt() >= 1);
+      server.post("/api/runs/" + run + "/continue", "{}");
+      waitFor(server, run, 12);
+      assertEquals("DONE", waitFor(server, run, 13).get("state").asText());
+    }
+  }
+
+  @Test
+  void onlyItsOwnPagesMayDriveTheServer() throws Exception {
+    try (ServerProcess server = new ServerProcess(folder.resolve("home"))) {
+      HttpRequest.Builder foreign =
+          HttpRequest.newBuilder(URI.create(server.url("/api/runs")))
+              .header("Origin", "http://elsewhere.example");
+      assertEquals(403, server.send(foreign).statusCode());
+      HttpRequest.Builder own =
+          HttpRequest.newBuilder(URI.create(server.url("/api/runs")))
+              .header("Origin", "http://localhost:" + server.port);
+      assertEquals(200, server.send(own).statusCode());
+      JsonNode problem = json(server.get("/api/runs/77"));
+      assertEquals("There is no run 77.", problem.get("detail").asText());
+    }
+  }
+
+  /** The front end's types come from a file; it must say what the server really offers. */
+  @Test
+  void theCommittedInterfaceIsTheServersOwn() throws Exception {
+    try (ServerProcess server = new ServerProcess(folder.resolve("home"))) {
+      JsonNode now = json(server.get("/api/openapi"));
+      JsonNode kept = JSON.readTree(Path.of("../web/src/api/openapi.json").toFile());
+      assertEquals(kept, now, "run bin/api to take over the server's interface");
+    }
+  }
+}

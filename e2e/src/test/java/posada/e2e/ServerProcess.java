@@ -1,0 +1,86 @@
+package posada.e2e;
+
+import java.io.IOException;
+import java.net.ServerSocket;
+import java.net.URI;
+import java.net.http.HttpClient;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+
+/** The real server in a process of its own, on a free port, with its data in a given folder. */
+final class ServerProcess implements AutoCloseable {
+  private static final Path ROOT = Path.of("..").toAbsolutePath().normalize();
+  final int port;
+  private final Process process;
+  private final HttpClient http = HttpClient.newHttpClient();
+
+  ServerProcess(Path home) throws Exception {
+    try (ServerSocket free = new ServerSocket(0)) {
+      port = free.getLocalPort();
+    }
+    Path target = ROOT.resolve("server/target");
+    ProcessBuilder b =
+        new ProcessBuilder(
+            List.of(
+                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
+                "-cp",
+                target.resolve("posada-server-0.1.0.jar") + ":" + target.resolve("lib") + "/*",
+                "posada.server.app.PosadaServer"));
+    b.environment().put("POSADA_HOME", home.toString());
+    b.environment().put("PORT", Integer.toString(port));
+    b.redirectErrorStream(true);
+    b.redirectOutput(Files.createTempFile("posada-server", ".log").toFile());
+    process = b.start();
+    long end = System.nanoTime() + 120_000_000_000L;
+    while (status("/api/production") != 200) {
+      if (!process.isAlive() || System.nanoTime() > end) {
+        throw new IOException("the server did not start");
+      }
+      Thread.sleep(200);
+    }
+  }
+
+  String url(String path) {
+    return "http://localhost:" + port + path;
+  }
+
+  HttpResponse<String> send(HttpRequest.Builder request) throws Exception {
+    return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+  }
+
+  String get(String path) throws Exception {
+    return send(HttpRequest.newBuilder(URI.create(url(path)))).body();
+  }
+
+  String post(String path, String json) throws Exception {
+    return send(
+            HttpRequest.newBuilder(URI.create(url(path)))
+                .header("Content-Type", "application/json")
+                .POST(HttpRequest.BodyPublishers.ofString(json)))
+        .body();
+  }
+
+  private int status(String path) throws InterruptedException {
+    try {
+      return http.send(
+              HttpRequest.newBuilder(URI.create(url(path))).build(),
+              HttpResponse.BodyHandlers.discarding())
+          .statusCode();
+    } catch (IOException e) {
+      return 0;
+    }
+  }
+
+  /** Ends the process as kill -9 does: without a chance to tidy up. */
+  void kill() throws InterruptedException {
+    process.destroyForcibly().waitFor();
+  }
+
+  @Override
+  public void close() throws Exception {
+    kill();
+  }
+}

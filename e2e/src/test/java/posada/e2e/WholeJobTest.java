@@ -1,0 +1,150 @@
+package posada.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.microsoft.playwright.Browser;
+import com.microsoft.playwright.BrowserType;
+import com.microsoft.playwright.Download;
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.Playwright;
+import com.microsoft.playwright.assertions.LocatorAssertions;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.regex.Pattern;
+import java.util.zip.ZipFile;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** A lead's way from a scene file to a watched sequence, in real Chromium. */
+class WholeJobTest {
+  private static final List<String> FLAGS =
+      List.of(
+          "--no-sandbox",
+          "--disable-background-networking",
+          "--disable-component-update",
+          "--disable-sync",
+          "--no-first-run",
+          "--disable-quic");
+
+  @TempDir Path folder;
+
+  private static LocatorAssertions.ContainsTextOptions patiently() {
+    return new LocatorAssertions.ContainsTextOptions().setTimeout(60_000);
+  }
+
+  private static Locator button(Page page, String name) {
+    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+  }
+
+  @Test
+  void fromASceneFileToAWatchedSequence() throws Exception {
+    List<String> faults = new ArrayList<>();
+    try (ServerProcess server = new ServerProcess(folder.resolve("home"));
+        Playwright playwright = Playwright.create();
+        Browser browser =
+            playwright
+                .chromium()
+                .launch(
+                    new BrowserType.LaunchOptions()
+                        .setExecutablePath(Path.of("/usr/bin/chromium"))
+                        .setArgs(FLAGS))) {
+      Page page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+      page.onPageError(faults::add);
+      page.navigate(server.url("/"));
+      takeIn(page);
+      setUpTheShot(page);
+      run(page);
+      review(page);
+    }
+    assertEquals(List.of(), faults);
+  }
+
+  /** A file that is no scene is refused with a sentence; then the right one is dropped in. */
+  private void takeIn(Page page) throws Exception {
+    assertThat(page.getByText("Drop a scene here")).isVisible();
+    Path broken = Files.writeString(folder.resolve("broken.glb"), "not a scene");
+    page.waitForFileChooser(() -> button(page, "Choose a file").click()).setFiles(broken);
+    assertThat(page.getByRole(AriaRole.ALERT)).containsText("broken.glb: the file is not glTF");
+    Path zip = SmallScene.write(folder);
+    page.waitForFileChooser(() -> button(page, "Choose another file").click()).setFiles(zip);
+    assertThat(page.getByText("1 – 12").first()).isVisible();
+    assertThat(page.getByText("The scene has no light; it got a plain sky.")).isVisible();
+    assertThat(page.getByAltText("View of camera front")).isVisible();
+    page.waitForFunction(
+        "() => document.querySelector('img[alt=\"View of camera front\"]')?.naturalWidth > 100");
+    button(page, "Make a shot").click();
+  }
+
+  /** The range comes from the animation; size, scale and samples are changed; the picture follows. */
+  private void setUpTheShot(Page page) {
+    Locator frames = page.getByLabel("Frames", new Page.GetByLabelOptions().setExact(true));
+    assertThat(frames).hasValue("1-12");
+    Locator picture = page.getByTestId("live-picture");
+    assertThat(picture).isVisible();
+    page.waitForFunction(
+        "() => Number(document.querySelector('[data-testid=live-picture]').dataset.samples) > 2");
+    frames.fill("1-x");
+    frames.press("Enter");
+    assertThat(page.getByRole(AriaRole.STATUS)).containsText("cannot be read");
+    frames.fill("1-8");
+    frames.press("Enter");
+    assertThat(page.getByText("The animation goes on to frame 12")).isVisible();
+    button(page, "Extend to 12").click();
+    assertThat(frames).hasValue("1-12");
+    page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("25 %")).click();
+    page.getByLabel("Samples: 64").click();
+    page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("8").setExact(true)).click();
+    assertThat(page.getByLabel("Samples: 8")).isVisible();
+  }
+
+  /** Frames land while they are watched; then the files can be had. */
+  private void run(Page page) throws Exception {
+    button(page, "Let it go").click();
+    page.waitForURL("**/run");
+    assertThat(page.getByTestId("ready")).containsText("done", patiently());
+    assertThat(page.getByAltText("Frame 12", new Page.GetByAltTextOptions().setExact(true)))
+        .isVisible();
+    assertThat(page.getByTestId("folder")).containsText("front/main/v001");
+    Download download = page.waitForDownload(() -> page.getByText("Download as a zip").click());
+    try (ZipFile zip = new ZipFile(download.path().toFile())) {
+      assertEquals(24, zip.size());
+      assertTrue(zip.getEntry("all/front_main_all.0012.exr") != null);
+    }
+    button(page, "Watch it").click();
+  }
+
+  /** Real time, every frame, steps, in and out, channels and exposure. */
+  private void review(Page page) {
+    page.waitForURL("**/review");
+    Locator canvas = page.getByTestId("player");
+    page.waitForFunction("() => document.querySelector('[data-testid=player]').dataset.painted");
+    assertThat(page.getByText("12 of 12").first()).isVisible();
+    page.keyboard().press("Home");
+    page.keyboard().press("ArrowRight");
+    assertThat(page.getByTestId("frame")).hasText("2");
+    assertThat(page.getByTestId("timecode")).hasText("00:00:00:02");
+    assertThat(canvas).hasAttribute("data-painted", "2");
+    page.keyboard().press(" ");
+    assertThat(page.getByTestId("rate")).containsText(Pattern.compile("2[34]\\.\\d of 24/s"));
+    page.keyboard().press(" ");
+    page.keyboard().press("Home");
+    page.keyboard().press("]");
+    assertThat(page.getByText("out 1").first()).isVisible();
+    page.keyboard().press("Backspace");
+    String colour = (String) canvas.evaluate("c => c.toDataURL()");
+    page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("Depth")).click();
+    page.waitForFunction(
+        "was => document.querySelector('[data-testid=player]').toDataURL() !== was", colour);
+    page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("Colour")).click();
+    page.keyboard().press("-");
+    assertThat(page.getByTestId("stops")).hasText("-0.5");
+    page.keyboard().press("f");
+    assertThat(button(page, "1:1")).isVisible();
+  }
+}
