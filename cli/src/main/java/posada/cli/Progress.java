@@ -46,9 +46,7 @@ final class Progress {
     if (s < 60) {
       return s + " s";
     }
-    return s < 3600
-        ? s / 60 + " min " + s % 60 + " s"
-        : s / 3600 + " h " + s / 60 % 60 + " min";
+    return s < 3600 ? s / 60 + " min " + s % 60 + " s" : s / 3600 + " h " + s / 60 % 60 + " min";
   }
 
   /** A frame is on disk. */
@@ -84,7 +82,6 @@ final class Progress {
   }
 
   void ended() {
-    System.err.printf(
-        "%d frames in %s%n", done, time((System.nanoTime() - start) / 1e9));
+    System.err.printf("%d frames in %s%n", done, time((System.nanoTime() - start) / 1e9));
   }
 }

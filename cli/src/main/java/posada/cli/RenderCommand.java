@@ -45,7 +45,9 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--camera", description = "may be left out when there is one camera or none")
   private String camera;
 
-  @Option(names = "--frames", description = "1-48, 1-96x4 or 1,10,20-30; the animation's own length if left out")
+  @Option(
+      names = "--frames",
+      description = "1-48, 1-96x4 or 1,10,20-30; the animation's own length if left out")
   private String frames;
 
   @Option(names = "--size", description = "width x height in pixels", defaultValue = "1280x720")
@@ -54,13 +56,20 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--samples", description = "for each pixel", defaultValue = "64")
   private int samples;
 
-  @Option(names = "--passes", description = "beauty, depth, normal, albedo", defaultValue = "beauty", split = ",")
+  @Option(
+      names = "--passes",
+      description = "beauty, depth, normal, albedo",
+      defaultValue = "beauty",
+      split = ",")
   private List<String> passes;
 
   @Option(names = "--format", description = "exr, png, png16", defaultValue = "exr", split = ",")
   private List<String> format;
 
-  @Option(names = "--name", description = "pattern of the files' names", defaultValue = "{camera}_{pass}.{frame:4}")
+  @Option(
+      names = "--name",
+      description = "pattern of the files' names",
+      defaultValue = "{camera}_{pass}.{frame:4}")
   private String name;
 
   @Option(names = "--out", description = "folder for the files", required = true)
@@ -140,7 +149,8 @@ final class RenderCommand implements Callable<Integer> {
       RenderScene ready = new RenderScene(input.imported().scene(), workers);
       String cameraName = ready.camera(camera);
       FrameFiles files =
-          new FrameFiles(out, pattern, formats, chosen, fields(input, cameraName), rate, skyShown());
+          new FrameFiles(
+              out, pattern, formats, chosen, fields(input, cameraName), rate, skyShown());
       refuseTaken(files, range);
       Progress progress = new Progress(range.size(), json);
       for (int frame : range.frames()) {
@@ -168,8 +178,7 @@ final class RenderCommand implements Callable<Integer> {
       Progress progress)
       throws IOException {
     long start = System.nanoTime();
-    FrameRenderer renderer =
-        ready.frame(cameraName, rate.secondsOf(frame), wh[0], wh[1], settings);
+    FrameRenderer renderer = ready.frame(cameraName, rate.secondsOf(frame), wh[0], wh[1], settings);
     FrameImage image =
         renderer.render(
             files.passes(),
@@ -237,13 +246,20 @@ final class RenderCommand implements Callable<Integer> {
 
   private Map<String, String> fields(SceneInput input, String cameraName) {
     return Map.of(
-        "camera", cameraName,
-        "shot", cameraName,
-        "layer", "main",
-        "version", "1",
-        "production", input.imported().scene().name(),
-        "scene", input.imported().scene().name(),
-        "date", LocalDate.now().toString());
+        "camera",
+        cameraName,
+        "shot",
+        cameraName,
+        "layer",
+        "main",
+        "version",
+        "1",
+        "production",
+        input.imported().scene().name(),
+        "scene",
+        input.imported().scene().name(),
+        "date",
+        LocalDate.now().toString());
   }
 
   /** Looks before a night of rendering, not after it. */

@@ -66,7 +66,8 @@ class CommandTest {
   @Test
   void infoListsCamerasAndRemarks() {
     assertEquals(0, Main.run("info", scene.toString()));
-    assertTrue(said.toString().contains("camera    left, perspective, 45.8 degrees"), said.toString());
+    assertTrue(
+        said.toString().contains("camera    left, perspective, 45.8 degrees"), said.toString());
     assertEquals(0, Main.run("info", scene.toString(), "--json"));
     assertTrue(said.toString().contains("\"triangles\" : 1"));
   }
@@ -75,8 +76,17 @@ class CommandTest {
   void renderWritesEveryFile() {
     int code =
         render(
-            "--camera", "left", "--frames", "3-4", "--format", "exr,png", "--json",
-            "--passes", "beauty,depth,normal,albedo", "--name", "{camera}_{pass}.{frame:3}");
+            "--camera",
+            "left",
+            "--frames",
+            "3-4",
+            "--format",
+            "exr,png",
+            "--json",
+            "--passes",
+            "beauty,depth,normal,albedo",
+            "--name",
+            "{camera}_{pass}.{frame:3}");
     assertEquals(0, code, told.toString());
     for (String f : new String[] {"left_all.003.exr", "left_beauty.004.png"}) {
       assertTrue(Files.exists(folder.resolve("o").resolve(f)), f);

@@ -4,20 +4,28 @@ import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
 
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.FieldSource;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.FieldSource;
 
 class WallsTest {
   private static final ArchRule CORE_STANDS_ALONE =
       ArchRuleDefinition.classes()
           .should()
           .onlyDependOnClassesThat()
-          .resideInAnyPackage("posada.core..", "java.lang..", "java.util..", "java.nio.charset..", "java.security..");
+          .resideInAnyPackage(
+              "posada.core..",
+              "java.lang..",
+              "java.util..",
+              "java.nio.charset..",
+              "java.security..");
 
   private static final ArchRule CORE_STARTS_NO_THREADS =
-      noClasses().should().dependOnClassesThat().haveFullyQualifiedName("java.util.concurrent.Executors");
+      noClasses()
+          .should()
+          .dependOnClassesThat()
+          .haveFullyQualifiedName("java.util.concurrent.Executors");
 
   private static final ArchRule GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE =
       noClasses()
@@ -42,7 +50,11 @@ class WallsTest {
           .resideInAPackage("posada.core.plan..");
 
   private static final java.util.List<ArchRule> RULES =
-      java.util.List.of(CORE_STANDS_ALONE, CORE_STARTS_NO_THREADS, GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE, TRACE_KNOWS_NOTHING_OF_PLAN);
+      java.util.List.of(
+          CORE_STANDS_ALONE,
+          CORE_STARTS_NO_THREADS,
+          GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE,
+          TRACE_KNOWS_NOTHING_OF_PLAN);
 
   @ParameterizedTest
   @FieldSource("RULES")

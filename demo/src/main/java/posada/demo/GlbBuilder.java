@@ -83,7 +83,8 @@ final class GlbBuilder {
     for (Part p : parts) {
       Shape s = p.shape;
       Map<String, Object> attributes = new LinkedHashMap<>();
-      attributes.put("POSITION", floats(Arrays.copyOf(s.positions, s.vertices * 3), 3, 34962, true));
+      attributes.put(
+          "POSITION", floats(Arrays.copyOf(s.positions, s.vertices * 3), 3, 34962, true));
       attributes.put("NORMAL", floats(Arrays.copyOf(s.normals, s.vertices * 3), 3, 34962, false));
       if (s.colors != null) {
         attributes.put("COLOR_0", floats(s.colors, 4, 34962, false));
@@ -211,7 +212,13 @@ final class GlbBuilder {
 
   /** Adds a point light, or a directional one if {@code direction} is given. */
   void light(
-      String name, int parent, Vec3 at, Vec3 direction, float[] color, double intensity, double size) {
+      String name,
+      int parent,
+      Vec3 at,
+      Vec3 direction,
+      float[] color,
+      double intensity,
+      double size) {
     lights.add(
         map(
             "name",
@@ -226,8 +233,7 @@ final class GlbBuilder {
             map("size", size)));
     Quat r = direction == null ? null : Quat.looking(direction, new Vec3(0, 1, 0));
     int n = node(name, parent, at, r, 1);
-    nodes.get(n)
-        .put("extensions", map("KHR_lights_punctual", map("light", lights.size() - 1)));
+    nodes.get(n).put("extensions", map("KHR_lights_punctual", map("light", lights.size() - 1)));
   }
 
   void sky(Map<String, Object> sky) {

@@ -96,10 +96,7 @@ final class LarkspurPass {
     double sag = 4 * f * (1 - f) * span * 0.028;
     Vec3 along = heading();
     Vec3 right = along.cross(UP).normalized();
-    return stops[k - 1]
-        .lerp(stops[k], f)
-        .minus(UP.times(sag))
-        .plus(right.times(side));
+    return stops[k - 1].lerp(stops[k], f).minus(UP.times(sag)).plus(right.times(side));
   }
 
   private Vec3 heading() {
@@ -238,7 +235,14 @@ final class LarkspurPass {
     Shape globe = new Shape().ball(new Vec3(0, 3.22, 0), 0.17, 8);
     int mesh = glb.mesh("path-lamp", new Part(post, steel), new Part(globe, lampGlow));
     double[][] at = {
-      {1, 199}, {-6.5, 193}, {-14, 189.5}, {-21.5, 183}, {-20, 173.5}, {-23.5, 163}, {-21, 152}, {-28, 143},
+      {1, 199},
+      {-6.5, 193},
+      {-14, 189.5},
+      {-21.5, 183},
+      {-20, 173.5},
+      {-23.5, 163},
+      {-21, 152},
+      {-28, 143},
     };
     for (int i = 0; i < at.length; i++) {
       Vec3 p = new Vec3(at[i][0], valley.height(at[i][0], at[i][1]), at[i][1]);
@@ -301,14 +305,27 @@ final class LarkspurPass {
           "pine-" + n, -1, kinds[(int) (3 * Noise.hash(i, 6, 77))], new Vec3(x, y, z), turn, size);
     }
     double[][] front = {
-      {15, 197, 13}, {19.5, 190, 16}, {11.5, 188.5, 7}, {24, 195, 12}, {23, 181, 14}, {16.5, 178, 9}, {-46, 184, 14},
-      {-52, 176, 16}, {29, 172, 13}, {-42, 193, 9},
+      {15, 197, 13},
+      {19.5, 190, 16},
+      {11.5, 188.5, 7},
+      {24, 195, 12},
+      {23, 181, 14},
+      {16.5, 178, 9},
+      {-46, 184, 14},
+      {-52, 176, 16},
+      {29, 172, 13},
+      {-42, 193, 9},
     };
     for (double[] f : front) {
       n++;
       Quat turn = Quat.axisAngle(UP, f[0]);
       glb.place(
-          "pine-" + n, -1, kinds[n % 3], new Vec3(f[0], valley.height(f[0], f[1]), f[1]), turn, f[2]);
+          "pine-" + n,
+          -1,
+          kinds[n % 3],
+          new Vec3(f[0], valley.height(f[0], f[1]), f[1]),
+          turn,
+          f[2]);
     }
   }
 
@@ -360,7 +377,10 @@ final class LarkspurPass {
     hanger.box(0.12, 0.06, 0, 0.16, 0.34, 2.3);
     int mesh =
         glb.mesh(
-            name, new Part(body, red), new Part(trim, dark), new Part(glow, cabinGlow),
+            name,
+            new Part(body, red),
+            new Part(trim, dark),
+            new Part(glow, cabinGlow),
             new Part(hanger, steel));
     Vec3 start = cable(at, side);
     Quat facing = yaw();
@@ -401,8 +421,7 @@ final class LarkspurPass {
   }
 
   private void wheels(String name, int car, int sign) {
-    Shape tyre =
-        new Shape().bar(new Vec3(-0.07, 0, 0), new Vec3(0.07, 0, 0), 0.21, 0.21, 20);
+    Shape tyre = new Shape().bar(new Vec3(-0.07, 0, 0), new Vec3(0.07, 0, 0), 0.21, 0.21, 20);
     Shape spokes = new Shape();
     for (int i = 0; i < 3; i++) {
       double a = Math.PI * i / 3;

@@ -27,7 +27,8 @@ final class Range implements Shape.Land {
     double speckle = Noise.rolling(x / 60, z / 60, 4, 93);
     double grass = Valley.smooth(0.78, 0.92, n.y()) * (1 - Valley.smooth(150, 260, y));
     double snow =
-        Valley.smooth(250, 420, y + 70 * speckle) * Valley.smooth(0.42, 0.72, n.y() + 0.12 * speckle);
+        Valley.smooth(250, 420, y + 70 * speckle)
+            * Valley.smooth(0.42, 0.72, n.y() + 0.12 * speckle);
     return Valley.mix(
         new double[] {0.16 + 0.04 * speckle, 0.15 + 0.035 * speckle, 0.15 + 0.03 * speckle},
         new double[] {0.05, 0.065, 0.045},

@@ -3,7 +3,9 @@ package posada.demo;
 import java.util.Arrays;
 import posada.core.geometry.Vec3;
 
-/** Triangles with normals and colours, grown piece by piece; counter-clockwise seen from outside. */
+/**
+ * Triangles with normals and colours, grown piece by piece; counter-clockwise seen from outside.
+ */
 final class Shape {
   float[] positions = new float[300];
   float[] normals = new float[300];

@@ -73,9 +73,7 @@ class KilledServerTest {
   private static long letGo(ServerProcess server, Path zip) throws Exception {
     long revision = upload(server, zip);
     JsonNode shot =
-        json(
-            server.post(
-                "/api/shots", "{\"revisionId\":" + revision + ",\"camera\":\"front\"}"));
+        json(server.post("/api/shots", "{\"revisionId\":" + revision + ",\"camera\":\"front\"}"));
     ObjectNode small = (ObjectNode) shot;
     small.put("scale", 25).put("samples", 96);
     String path = "/api/shots/" + shot.get("id").asLong();
@@ -83,9 +81,7 @@ class KilledServerTest {
         HttpRequest.newBuilder(URI.create(server.url(path)))
             .header("Content-Type", "application/json")
             .PUT(HttpRequest.BodyPublishers.ofString(small.toString())));
-    return json(server.post(path + "/runs", "{}"))
-        .get("id")
-        .asLong();
+    return json(server.post(path + "/runs", "{}")).get("id").asLong();
   }
 
   @Test

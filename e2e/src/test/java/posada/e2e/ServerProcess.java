@@ -56,10 +56,9 @@ final class ServerProcess implements AutoCloseable {
   }
 
   String post(String path, String json) throws Exception {
-    return send(
-            HttpRequest.newBuilder(URI.create(url(path)))
-                .header("Content-Type", "application/json")
-                .POST(HttpRequest.BodyPublishers.ofString(json)))
+    return send(HttpRequest.newBuilder(URI.create(url(path)))
+            .header("Content-Type", "application/json")
+            .POST(HttpRequest.BodyPublishers.ofString(json)))
         .body();
   }
 

@@ -39,7 +39,8 @@ class WholeJobTest {
   }
 
   private static Locator button(Page page, String name) {
-    return page.getByRole(AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
+    return page.getByRole(
+        AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
   }
 
   @Test
@@ -81,7 +82,9 @@ class WholeJobTest {
     button(page, "Make a shot").click();
   }
 
-  /** The range comes from the animation; size, scale and samples are changed; the picture follows. */
+  /**
+   * The range comes from the animation; size, scale and samples are changed; the picture follows.
+   */
   private void setUpTheShot(Page page) {
     Locator frames = page.getByLabel("Frames", new Page.GetByLabelOptions().setExact(true));
     assertThat(frames).hasValue("1-12");
@@ -99,7 +102,8 @@ class WholeJobTest {
     assertThat(frames).hasValue("1-12");
     page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("25 %")).click();
     page.getByLabel("Samples: 64").click();
-    page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("8").setExact(true)).click();
+    page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("8").setExact(true))
+        .click();
     assertThat(page.getByLabel("Samples: 8")).isVisible();
   }
 

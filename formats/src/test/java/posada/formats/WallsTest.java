@@ -2,10 +2,10 @@ package posada.formats;
 
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.FieldSource;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.FieldSource;
 
 class WallsTest {
   private static final ArchRule FORMATS_KNOW_ONLY_CORE_AND_THEIR_LIBRARIES =
@@ -13,7 +13,12 @@ class WallsTest {
           .should()
           .onlyDependOnClassesThat()
           .resideInAnyPackage(
-              "posada.formats..", "posada.core..", "java..", "javax.imageio..", "org.w3c.dom..", "de.javagl..");
+              "posada.formats..",
+              "posada.core..",
+              "java..",
+              "javax.imageio..",
+              "org.w3c.dom..",
+              "de.javagl..");
 
   private static final java.util.List<ArchRule> RULES =
       java.util.List.of(FORMATS_KNOW_ONLY_CORE_AND_THEIR_LIBRARIES);

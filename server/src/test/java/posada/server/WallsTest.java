@@ -4,13 +4,15 @@ import static com.tngtech.archunit.library.dependencies.SlicesRuleDefinition.sli
 
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
-import org.junit.jupiter.params.ParameterizedTest;
-import org.junit.jupiter.params.provider.FieldSource;
 import com.tngtech.archunit.lang.ArchRule;
 import com.tngtech.archunit.lang.syntax.ArchRuleDefinition;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.FieldSource;
 
 class WallsTest {
-  /** The frame of the server (app and storage) knows each other; stations hang below it in a line. */
+  /**
+   * The frame of the server (app and storage) knows each other; stations hang below it in a line.
+   */
   private static final ArchRule STATIONS_FORM_NO_RING =
       slices()
           .matching("posada.server.(scenes|shots|runs|review|workers)..")
@@ -34,7 +36,10 @@ class WallsTest {
           .resideInAnyPackage("posada.cli..", "posada.demo..");
 
   private static final java.util.List<ArchRule> RULES =
-      java.util.List.of(STATIONS_FORM_NO_RING, ONLY_REPOSITORIES_TALK_TO_THE_DATABASE, THE_SERVER_KNOWS_NO_COMMAND_LINE);
+      java.util.List.of(
+          STATIONS_FORM_NO_RING,
+          ONLY_REPOSITORIES_TALK_TO_THE_DATABASE,
+          THE_SERVER_KNOWS_NO_COMMAND_LINE);
 
   @ParameterizedTest
   @FieldSource("RULES")

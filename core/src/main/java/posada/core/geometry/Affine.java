@@ -11,7 +11,8 @@ public record Affine(double[] m) {
 
   public Affine {
     if (m.length != 12) {
-      throw new IllegalArgumentException("an affine transform has 12 values (got " + m.length + ")");
+      throw new IllegalArgumentException(
+          "an affine transform has 12 values (got " + m.length + ")");
     }
   }
 
@@ -21,21 +22,25 @@ public record Affine(double[] m) {
     double x = q.x(), y = q.y(), z = q.z(), w = q.w();
     return new Affine(
         new double[] {
-          (1 - 2 * (y * y + z * z)) * s.x(), 2 * (x * y - z * w) * s.y(),
-          2 * (x * z + y * w) * s.z(), t.x(),
-          2 * (x * y + z * w) * s.x(), (1 - 2 * (x * x + z * z)) * s.y(),
-          2 * (y * z - x * w) * s.z(), t.y(),
-          2 * (x * z - y * w) * s.x(), 2 * (y * z + x * w) * s.y(),
-          (1 - 2 * (x * x + y * y)) * s.z(), t.z()
+          (1 - 2 * (y * y + z * z)) * s.x(),
+          2 * (x * y - z * w) * s.y(),
+          2 * (x * z + y * w) * s.z(),
+          t.x(),
+          2 * (x * y + z * w) * s.x(),
+          (1 - 2 * (x * x + z * z)) * s.y(),
+          2 * (y * z - x * w) * s.z(),
+          t.y(),
+          2 * (x * z - y * w) * s.x(),
+          2 * (y * z + x * w) * s.y(),
+          (1 - 2 * (x * x + y * y)) * s.z(),
+          t.z()
         });
   }
 
   /** Returns the transform of a glTF matrix: 16 values, column by column, last row ignored. */
   public static Affine ofColumns(double[] c) {
     return new Affine(
-        new double[] {
-          c[0], c[4], c[8], c[12], c[1], c[5], c[9], c[13], c[2], c[6], c[10], c[14]
-        });
+        new double[] {c[0], c[4], c[8], c[12], c[1], c[5], c[9], c[13], c[2], c[6], c[10], c[14]});
   }
 
   /** Returns the transform that does {@code o} first and then this. */

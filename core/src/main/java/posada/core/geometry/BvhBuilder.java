@@ -49,7 +49,8 @@ final class BvhBuilder {
     this.maxLeaf = maxLeaf;
     int n = boxes.length / 6;
     if (n > 1 << 26) {
-      throw new IllegalArgumentException("a hierarchy holds at most 2^26 primitives (got " + n + ")");
+      throw new IllegalArgumentException(
+          "a hierarchy holds at most 2^26 primitives (got " + n + ")");
     }
     order = new int[n];
     for (int i = 0; i < n; i++) {
@@ -138,7 +139,8 @@ final class BvhBuilder {
     if (!must && bestCost + TRAVERSAL_COST * a >= a * (to - from)) {
       return -1;
     }
-    return partition(from, to, bestAxis, c[bestAxis], BINS / (c[bestAxis + 3] - c[bestAxis]), bestBin);
+    return partition(
+        from, to, bestAxis, c[bestAxis], BINS / (c[bestAxis + 3] - c[bestAxis]), bestBin);
   }
 
   private void bin(int from, int to, int axis, float origin, float scale) {

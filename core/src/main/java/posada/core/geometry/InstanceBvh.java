@@ -3,8 +3,9 @@ package posada.core.geometry;
 import java.util.List;
 
 /**
- * The top level: a hierarchy over placed meshes. A ray is carried into each mesh's own space without
- * renormalising its direction, so that distances stay comparable. Hits name instance and triangle.
+ * The top level: a hierarchy over placed meshes. A ray is carried into each mesh's own space
+ * without renormalising its direction, so that distances stay comparable. Hits name instance and
+ * triangle.
  */
 public final class InstanceBvh extends Bvh {
   /**

@@ -1,10 +1,15 @@
 package posada.core.geometry;
 
-/** A rotation as a quaternion, scalar last as in glTF 2.0; unit length where a rotation is meant. */
+/**
+ * A rotation as a quaternion, scalar last as in glTF 2.0; unit length where a rotation is meant.
+ */
 public record Quat(double x, double y, double z, double w) {
   public static final Quat IDENTITY = new Quat(0, 0, 0, 1);
 
-  /** Returns the rotation by {@code radians} about {@code axis}, counter-clockwise seen from its tip. */
+  /**
+   * Returns the rotation by {@code radians} about {@code axis}, counter-clockwise seen from its
+   * tip.
+   */
   public static Quat axisAngle(Vec3 axis, double radians) {
     Vec3 a = axis.normalized();
     double s = StrictMath.sin(radians / 2);

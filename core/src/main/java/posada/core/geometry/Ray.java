@@ -14,13 +14,17 @@ public final class Ray {
   float ix, iy, iz;
   public float tMax;
 
-  /** Instance and triangle that were hit, -1 if none; barycentrics of its second and third corner. */
+  /**
+   * Instance and triangle that were hit, -1 if none; barycentrics of its second and third corner.
+   */
   public int instance = -1;
 
   public int triangle = -1;
   public float u, v;
 
-  /** Children still to be visited, of both levels, and the raw bits of how far their boxes begin. */
+  /**
+   * Children still to be visited, of both levels, and the raw bits of how far their boxes begin.
+   */
   final int[] stack = new int[2 * BvhBuilder.STACK];
 
   final int[] distance = new int[2 * BvhBuilder.STACK];

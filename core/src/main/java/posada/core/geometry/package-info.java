@@ -1,4 +1,2 @@
-/**
- * Vectors, affine transforms, bounds and bounding volume hierarchies. Knows nothing above it.
- */
+/** Vectors, affine transforms, bounds and bounding volume hierarchies. Knows nothing above it. */
 package posada.core.geometry;

@@ -26,7 +26,13 @@ public record FrameImage(int width, int height, List<Channel> channels) {
     for (Channel c : channels) {
       if (c.data().length != width * height) {
         throw new IllegalArgumentException(
-            "channel " + c.name() + " needs " + width * height + " values (got " + c.data().length + ")");
+            "channel "
+                + c.name()
+                + " needs "
+                + width * height
+                + " values (got "
+                + c.data().length
+                + ")");
       }
     }
   }

@@ -24,16 +24,12 @@ public final class SrgbTransfer {
     if (linear >= 1) {
       return 1;
     }
-    return linear <= 0.0031308
-        ? 12.92 * linear
-        : 1.055 * StrictMath.pow(linear, 1 / 2.4) - 0.055;
+    return linear <= 0.0031308 ? 12.92 * linear : 1.055 * StrictMath.pow(linear, 1 / 2.4) - 0.055;
   }
 
   /** Returns the linear value of a display one, both 0 .. 1. */
   public static double decode(double encoded) {
-    return encoded <= 0.04045
-        ? encoded / 12.92
-        : StrictMath.pow((encoded + 0.055) / 1.055, 2.4);
+    return encoded <= 0.04045 ? encoded / 12.92 : StrictMath.pow((encoded + 0.055) / 1.055, 2.4);
   }
 
   /** Returns the linear value of an 8-bit display value 0 .. 255. */

@@ -9,7 +9,15 @@ public record TexelImage(String name, int width, int height, int[] rgba) {
   public TexelImage {
     if (width < 1 || height < 1 || rgba.length != width * height) {
       throw new IllegalArgumentException(
-          "image " + name + " needs " + width + " x " + height + " texels (got " + rgba.length + ")");
+          "image "
+              + name
+              + " needs "
+              + width
+              + " x "
+              + height
+              + " texels (got "
+              + rgba.length
+              + ")");
     }
   }
 

@@ -115,8 +115,7 @@ public final class AreaLight {
    * @param at receives the point and its density
    * @return false if that point's emitting side is turned away
    */
-  public boolean sample(
-      float x, float y, float z, float u, float v, LightSample s, Point at) {
+  public boolean sample(float x, float y, float z, float u, float v, LightSample s, Point at) {
     int lo = 0;
     int hi = cdf.length - 1;
     while (hi - lo > 1) {

@@ -50,7 +50,9 @@ public final class PunctualLight {
     return l * falloff(dx / d, dy / d, dz / d, d) / Math.max(d2, s * s);
   }
 
-  /** Range window and spot cone (KHR_lights_punctual, "Range property" and "Inner and outer cone"). */
+  /**
+   * Range window and spot cone (KHR_lights_punctual, "Range property" and "Inner and outer cone").
+   */
   private float falloff(float lx, float ly, float lz, float d) {
     float f = 1;
     if (light.range() < Double.POSITIVE_INFINITY) {

@@ -7,9 +7,9 @@ import posada.core.scene.Sky;
 /**
  * The sky as a light: radiance in a direction, and directions chosen by brightness.
  *
- * <p>Sampling uses a grid of cells over azimuth and the cosine of the polar angle, so that all cells
- * have the same solid angle; a cell is chosen by its luminance, a point in it evenly (M. Pharr et
- * al., Physically Based Rendering, 4th ed., 12.5). Immutable.
+ * <p>Sampling uses a grid of cells over azimuth and the cosine of the polar angle, so that all
+ * cells have the same solid angle; a cell is chosen by its luminance, a point in it evenly (M.
+ * Pharr et al., Physically Based Rendering, 4th ed., 12.5). Immutable.
  */
 public final class SkyLight {
   private static final int COLUMNS = 128;

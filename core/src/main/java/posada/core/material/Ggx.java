@@ -4,7 +4,9 @@ import posada.core.geometry.Trig;
 
 /** The GGX distribution of facets in the local frame (+Z is the normal). Scratch of one thread. */
 final class Ggx {
-  /** Below this perceptual roughness a surface is treated as this rough, so densities stay finite. */
+  /**
+   * Below this perceptual roughness a surface is treated as this rough, so densities stay finite.
+   */
   static final float MIN_ROUGHNESS = 0.03f;
 
   /** The last chosen facet normal. */

@@ -39,8 +39,7 @@ public final class Surface {
    * @param base scene-linear base colour
    * @param oz cosine of the unit view direction, above 0; likewise ox, oy
    */
-  public void set(
-      float[] base, float metallic, float roughness, float ox, float oy, float oz) {
+  public void set(float[] base, float metallic, float roughness, float ox, float oy, float oz) {
     this.roughness = Math.max(Ggx.MIN_ROUGHNESS, roughness);
     alpha = this.roughness * this.roughness;
     this.ox = ox;
@@ -77,8 +76,7 @@ public final class Surface {
     }
     float diffuse = 0;
     if (specularShare < 1) {
-      diffuse =
-          INV_PI * iz * baseThrough * (1 - table.albedo(iz, roughness, DIELECTRIC_F0));
+      diffuse = INV_PI * iz * baseThrough * (1 - table.albedo(iz, roughness, DIELECTRIC_F0));
       density = (1 - specularShare) * iz * INV_PI;
     }
     float hx = ox + ix, hy = oy + iy, hz = oz + iz;

@@ -1,4 +1,5 @@
 /**
- * Scattering functions in the local shading frame, with sampling, density and the energy tables they need. Uses {@code geometry}.
+ * Scattering functions in the local shading frame, with sampling, density and the energy tables
+ * they need. Uses {@code geometry}.
  */
 package posada.core.material;

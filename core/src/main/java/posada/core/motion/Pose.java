@@ -49,8 +49,7 @@ public final class Pose {
   private static Trs with(Trs t, Channel c, double[] v) {
     return switch (c.path()) {
       case TRANSLATION -> new Trs(new Vec3(v[0], v[1], v[2]), t.rotation(), t.scale());
-      case ROTATION ->
-          new Trs(t.translation(), new Quat(v[0], v[1], v[2], v[3]), t.scale());
+      case ROTATION -> new Trs(t.translation(), new Quat(v[0], v[1], v[2], v[3]), t.scale());
       case SCALE -> new Trs(t.translation(), t.rotation(), new Vec3(v[0], v[1], v[2]));
     };
   }

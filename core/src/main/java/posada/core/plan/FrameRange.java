@@ -7,8 +7,8 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * The frames of a shot, written {@code 1-48}, {@code 1-96x4} or {@code 1,10,20-30}: whole numbers of
- * 0 or more, in rising order, each once.
+ * The frames of a shot, written {@code 1-48}, {@code 1-96x4} or {@code 1,10,20-30}: whole numbers
+ * of 0 or more, in rising order, each once.
  */
 public record FrameRange(List<Integer> frames) {
   /** Most frames that one range may hold. */

@@ -21,7 +21,6 @@ public record FrameRate(double perSecond) {
   public String timecode(int frame) {
     int base = (int) Math.round(perSecond);
     int s = frame / base;
-    return String.format(
-        "%02d:%02d:%02d:%02d", s / 3600 % 24, s / 60 % 60, s % 60, frame % base);
+    return String.format("%02d:%02d:%02d:%02d", s / 3600 % 24, s / 60 % 60, s % 60, frame % base);
   }
 }

@@ -8,8 +8,8 @@ import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 
 /**
- * How files are named: text with fields in braces, {@code {shot}_{pass}.{frame:4}}; a number after a
- * colon pads with zeros to that many digits. Slashes make folders.
+ * How files are named: text with fields in braces, {@code {shot}_{pass}.{frame:4}}; a number after
+ * a colon pads with zeros to that many digits. Slashes make folders.
  */
 public record NamePattern(String text) {
   /** Fields that may stand in a pattern. */

@@ -45,7 +45,12 @@ public record Animation(String name, List<Channel> channels) {
       int per = path.width() * (interpolation == Interpolation.CUBIC ? 3 : 1);
       if (times.length == 0 || values.length != times.length * per) {
         throw new IllegalArgumentException(
-            times.length + " keys need " + times.length * per + " numbers (got " + values.length + ")");
+            times.length
+                + " keys need "
+                + times.length * per
+                + " numbers (got "
+                + values.length
+                + ")");
       }
       for (int i = 1; i < times.length; i++) {
         if (!(times[i] > times[i - 1])) {

@@ -2,7 +2,10 @@ package posada.core.scene;
 
 import java.util.List;
 
-/** Everything a file holds, after reading and fixing up: the input of {@code motion} and {@code trace}. */
+/**
+ * Everything a file holds, after reading and fixing up: the input of {@code motion} and {@code
+ * trace}.
+ */
 public record Scene(
     String name,
     List<Node> nodes,

@@ -8,8 +8,8 @@ import posada.core.image.FrameImage.Channel;
 import posada.core.image.ViewTransform;
 
 /**
- * Sums of samples for each pixel. A pixel is written by one thread at a time and its samples come in
- * order, so that sums are the same with any number of threads.
+ * Sums of samples for each pixel. A pixel is written by one thread at a time and its samples come
+ * in order, so that sums are the same with any number of threads.
  */
 public final class Film {
   final int width;

@@ -44,8 +44,7 @@ public final class FrameRenderer {
     int from = film.samples();
     int columns = (view.width + TILE - 1) / TILE;
     int rows = (view.height + TILE - 1) / TILE;
-    ThreadLocal<PathTracer> tracer =
-        ThreadLocal.withInitial(() -> new PathTracer(stage, settings));
+    ThreadLocal<PathTracer> tracer = ThreadLocal.withInitial(() -> new PathTracer(stage, settings));
     workers.each(
         columns * rows,
         i -> tile(tracer.get(), i % columns * TILE, i / columns * TILE, from, target, stop));

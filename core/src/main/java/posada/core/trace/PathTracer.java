@@ -12,8 +12,8 @@ import posada.core.scene.Primitive;
 /**
  * Follows paths from the camera: at each hit one light is sampled and one direction scattered, both
  * weighted against each other by the power heuristic (E. Veach, "Robust Monte Carlo Methods for
- * Light Transport Simulation", 1997, 9.2). Distance fades into the sky's haze on every path segment.
- * One object for each worker thread.
+ * Light Transport Simulation", 1997, 9.2). Distance fades into the sky's haze on every path
+ * segment. One object for each worker thread.
  */
 final class PathTracer {
   /** Surfaces that one ray may pass because of their alpha. */
@@ -69,9 +69,7 @@ final class PathTracer {
 
   /** Offset by a tent filter of radius 1 pixel, by importance. */
   private static float tent(float u) {
-    return u < 0.5f
-        ? (float) Math.sqrt(2 * u) - 1
-        : 1 - (float) Math.sqrt(Math.max(0, 2 - 2 * u));
+    return u < 0.5f ? (float) Math.sqrt(2 * u) - 1 : 1 - (float) Math.sqrt(Math.max(0, 2 - 2 * u));
   }
 
   private void depth(View view, Film film, int x, int y, int at) {
@@ -252,8 +250,7 @@ final class PathTracer {
     if (scattered > 0 && point.areaLight >= 0) {
       AreaLight a = lights.area(point.areaLight);
       float cos = point.gx * ray.dx + point.gy * ray.dy + point.gz * ray.dz;
-      float chosen =
-          lastWeightSum > 0 ? a.importance(ray.ox, ray.oy, ray.oz) / lastWeightSum : 0;
+      float chosen = lastWeightSum > 0 ? a.importance(ray.ox, ray.oy, ray.oz) / lastWeightSum : 0;
       w = powerHeuristic(scatterDensity, chosen * a.density(distance, cos));
     }
     add(point.emission[0] * w, point.emission[1] * w, point.emission[2] * w, scattered);

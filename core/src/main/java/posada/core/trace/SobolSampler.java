@@ -4,8 +4,8 @@ package posada.core.trace;
  * Owen-scrambled Sobol points, two dimensions at a time, decorrelated between pixels and pairs of
  * dimensions. Every power of two of samples is well spread in each pair. Scratch of one thread.
  *
- * <p>Source: B. Burley, "Practical Hash-based Owen Scrambling", JCGT 9(4), 2020 (padding by shuffled
- * index, the hash of Laine and Karras with Vegdahl's constants).
+ * <p>Source: B. Burley, "Practical Hash-based Owen Scrambling", JCGT 9(4), 2020 (padding by
+ * shuffled index, the hash of Laine and Karras with Vegdahl's constants).
  */
 final class SobolSampler {
   private static final float TO_UNIT = 1f / (1 << 24);

@@ -57,10 +57,7 @@ public final class Stage {
       b.add(mesh.bounds, world);
       Vec3 lo = b.min();
       Vec3 hi = b.max();
-      extent =
-          (float)
-              Math.max(
-                  Math.max(hi.x() - lo.x(), hi.y() - lo.y()), hi.z() - lo.z());
+      extent = (float) Math.max(Math.max(hi.x() - lo.x(), hi.y() - lo.y()), hi.z() - lo.z());
     }
   }
 

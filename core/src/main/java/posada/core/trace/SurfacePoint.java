@@ -66,8 +66,7 @@ final class SurfacePoint {
     keepVisible(-ray.dx, -ray.dy, -ray.dz);
   }
 
-  private void place(
-      Stage.Instance in, float[] q, int a, int b, int c, float u, float v, float w) {
+  private void place(Stage.Instance in, float[] q, int a, int b, int c, float u, float v, float w) {
     float[] m = in.toWorld;
     float lx = q[a] * u + q[b] * v + q[c] * w;
     float ly = q[a + 1] * u + q[b + 1] * v + q[c + 1] * w;
@@ -75,12 +74,10 @@ final class SurfacePoint {
     x = m[0] * lx + m[1] * ly + m[2] * lz + m[3];
     y = m[4] * lx + m[5] * ly + m[6] * lz + m[7];
     z = m[8] * lx + m[9] * ly + m[10] * lz + m[11];
-    offset =
-        ROUNDING * (Math.max(Math.abs(x), Math.max(Math.abs(y), Math.abs(z))) + in.extent);
+    offset = ROUNDING * (Math.max(Math.abs(x), Math.max(Math.abs(y), Math.abs(z))) + in.extent);
     float e1x = q[b] - q[a], e1y = q[b + 1] - q[a + 1], e1z = q[b + 2] - q[a + 2];
     float e2x = q[c] - q[a], e2y = q[c + 1] - q[a + 1], e2z = q[c + 2] - q[a + 2];
-    worldNormal(
-        in, e1y * e2z - e1z * e2y, e1z * e2x - e1x * e2z, e1x * e2y - e1y * e2x);
+    worldNormal(in, e1y * e2z - e1z * e2y, e1z * e2x - e1x * e2z, e1x * e2y - e1y * e2x);
     gx = nx;
     gy = ny;
     gz = nz;

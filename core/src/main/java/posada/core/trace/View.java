@@ -39,11 +39,7 @@ public final class View {
     this.width = width;
     this.height = height;
     perspective = camera.perspective();
-    half =
-        (float)
-            (perspective
-                ? StrictMath.tan(camera.verticalAngle() / 2)
-                : camera.halfHeight());
+    half = (float) (perspective ? StrictMath.tan(camera.verticalAngle() / 2) : camera.halfHeight());
     Vec3 p = toWorld.translation();
     px = (float) p.x();
     py = (float) p.y();

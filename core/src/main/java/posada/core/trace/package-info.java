@@ -1,4 +1,5 @@
 /**
- * The path tracer: samplers, the compiled stage, the integrator, the film and passes. Knows nothing of {@code plan}.
+ * The path tracer: samplers, the compiled stage, the integrator, the film and passes. Knows nothing
+ * of {@code plan}.
  */
 package posada.core.trace;

@@ -48,8 +48,24 @@ class KeysTest {
         channel(
             Path.TRANSLATION,
             Interpolation.CUBIC,
-            9, 0, 0, 1, 0, 0, 0.5f, 0, 0,
-            -1, 0, 0, 2, 0, 0, 9, 0, 0);
+            9,
+            0,
+            0,
+            1,
+            0,
+            0,
+            0.5f,
+            0,
+            0,
+            -1,
+            0,
+            0,
+            2,
+            0,
+            0,
+            9,
+            0,
+            0);
     // t = 0.25: h00 .84375, h10 .140625, h01 .15625, h11 -.046875; segment of 2 s.
     double want = 0.84375 * 1 + 2 * 0.140625 * 0.5 + 0.15625 * 2 + 2 * -0.046875 * -1;
     assertEquals(want, Keys.at(c, 1.5)[0], 1e-6);

@@ -21,7 +21,14 @@ class NamePatternTest {
   @ParameterizedTest
   @ValueSource(
       strings = {
-        "", "../{frame}", "/x{frame}", "a//b", "{fraem}", "{frame:0}", "{frame", "a:b{frame}"
+        "",
+        "../{frame}",
+        "/x{frame}",
+        "a//b",
+        "{fraem}",
+        "{frame:0}",
+        "{frame",
+        "a:b{frame}"
       })
   void refusesWhatWouldLandElsewhere(String pattern) {
     assertThrows(IllegalArgumentException.class, () -> new NamePattern(pattern));

@@ -32,7 +32,15 @@ class FurnaceTest {
 
   @ParameterizedTest
   @CsvSource({
-    "0.05, 0", "0.05, 60", "0.2, 0", "0.2, 60", "0.5, 0", "0.5, 60", "0.5, 80", "1, 0", "1, 60",
+    "0.05, 0",
+    "0.05, 60",
+    "0.2, 0",
+    "0.2, 60",
+    "0.5, 0",
+    "0.5, 60",
+    "0.5, 80",
+    "1, 0",
+    "1, 60",
     "1, 80"
   })
   void whiteMetalSendsEverythingBack(float roughness, double degrees) {

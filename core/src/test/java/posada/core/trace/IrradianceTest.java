@@ -105,7 +105,8 @@ class IrradianceTest {
   void haveTheSameLightWithAnyNumberOfThreads() {
     TestScenes s =
         floor()
-            .square(new Vec3(0, 2, 0), 0.3, true, Material.plain("l", 0, 0, 0, 0, 1).emitting(3, 2, 1))
+            .square(
+                new Vec3(0, 2, 0), 0.3, true, Material.plain("l", 0, 0, 0, 0, 1).emitting(3, 2, 1))
             .sky(Sky.PLAIN);
     RenderSettings few = new RenderSettings(16, 4, 10, 5, true);
     FrameImage one = s.render(70, few, Workers.CALLER);

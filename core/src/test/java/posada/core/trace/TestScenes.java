@@ -84,16 +84,14 @@ final class TestScenes {
   }
 
   Scene scene() {
-    return new Scene(
-        "test", nodes, meshes, materials, List.of(), cameras, lights, List.of(), sky);
+    return new Scene("test", nodes, meshes, materials, List.of(), cameras, lights, List.of(), sky);
   }
 
   FrameImage render(int size, RenderSettings settings, Workers workers) {
     RenderScene ready = new RenderScene(scene(), workers);
     return ready
         .frame("eye", 0, size, size, settings)
-        .render(
-            Set.of(Pass.values()), 64, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+        .render(Set.of(Pass.values()), 64, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   /** Returns the mean of a channel; fails on anything that is no finite number of 0 or more. */
@@ -112,5 +110,4 @@ final class TestScenes {
   static Material diffuse(double albedo) {
     return Material.plain("diffuse", (float) albedo, (float) albedo, (float) albedo, 0, 1);
   }
-
 }

@@ -134,16 +134,11 @@ public final class PngFile {
     } else {
       System.arraycopy(s, 0, ((DataBufferUShort) raster.getDataBuffer()).getData(), 0, s.length);
     }
-    ColorSpace space =
-        ColorSpace.getInstance(n == 1 ? ColorSpace.CS_GRAY : ColorSpace.CS_sRGB);
+    ColorSpace space = ColorSpace.getInstance(n == 1 ? ColorSpace.CS_GRAY : ColorSpace.CS_sRGB);
     boolean alpha = n == 4;
     ComponentColorModel model =
         new ComponentColorModel(
-            space,
-            alpha,
-            false,
-            alpha ? Transparency.TRANSLUCENT : Transparency.OPAQUE,
-            type);
+            space, alpha, false, alpha ? Transparency.TRANSLUCENT : Transparency.OPAQUE, type);
     return new BufferedImage(model, raster, false, null);
   }
 

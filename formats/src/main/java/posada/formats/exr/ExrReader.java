@@ -60,8 +60,7 @@ public final class ExrReader {
    *
    * @param wanted names of the channels to keep; null for all
    */
-  public static FrameImage read(String name, byte[] bytes, Set<String> wanted)
-      throws IOException {
+  public static FrameImage read(String name, byte[] bytes, Set<String> wanted) throws IOException {
     return new ExrReader(name, bytes).pixels(wanted);
   }
 
@@ -115,8 +114,7 @@ public final class ExrReader {
         throw damaged("has a name of more than 255 bytes");
       }
     }
-    return new String(
-        in.array(), start, in.position() - start - 1, StandardCharsets.UTF_8);
+    return new String(in.array(), start, in.position() - start - 1, StandardCharsets.UTF_8);
   }
 
   private void attribute(String key, String type, ByteBuffer value) throws IOException {

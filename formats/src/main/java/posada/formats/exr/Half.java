@@ -30,8 +30,8 @@ public final class Half {
   }
 
   /**
-   * Returns the nearest half, ties to even. What is too large becomes the largest finite half, 65504,
-   * since an infinity in a picture spreads through every filter; infinities and NaN stay.
+   * Returns the nearest half, ties to even. What is too large becomes the largest finite half,
+   * 65504, since an infinity in a picture spreads through every filter; infinities and NaN stay.
    */
   public static short fromFloat(float f) {
     int bits = Float.floatToRawIntBits(f);

@@ -81,8 +81,7 @@ public record FrameFiles(
    * @param texts what the headers say beside the picture
    * @return the files written
    */
-  public List<Path> write(
-      int frame, FrameImage image, Map<String, String> texts, boolean overwrite)
+  public List<Path> write(int frame, FrameImage image, Map<String, String> texts, boolean overwrite)
       throws IOException {
     List<Path> written = new ArrayList<>();
     for (Map.Entry<FileFormat, Path> e : paths(frame).entrySet()) {

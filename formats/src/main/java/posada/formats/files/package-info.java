@@ -1,2 +1,5 @@
-/** How files reach the disk: atomically, read back, never half-written; and how a frame's files are named and written. */
+/**
+ * How files reach the disk: atomically, read back, never half-written; and how a frame's files are
+ * named and written.
+ */
 package posada.formats.files;

@@ -70,8 +70,7 @@ final class AccessorReader {
     };
   }
 
-  private Accessor checked(Integer index, int components, String element)
-      throws ImportException {
+  private Accessor checked(Integer index, int components, String element) throws ImportException {
     Accessor a = file.accessor(index, element);
     int n = components(index, element);
     if (n != components) {
@@ -133,8 +132,7 @@ final class AccessorReader {
     }
   }
 
-  private double[] raw(
-      int view, int offset, int count, int components, int type, String element)
+  private double[] raw(int view, int offset, int count, int components, int type, String element)
       throws ImportException {
     ByteBuffer b = file.view(view, element);
     int size = size(type);
@@ -145,8 +143,7 @@ final class AccessorReader {
     long end = (long) offset + (long) stride * (count - 1) + (long) size * components;
     if (offset < 0 || size == 0 || stride < size * components || end > b.limit()) {
       throw file.failure(
-          element,
-          "needs " + end + " bytes of buffer view " + view + ", which has " + b.limit());
+          element, "needs " + end + " bytes of buffer view " + view + ", which has " + b.limit());
     }
     double[] v = new double[count * components];
     for (int i = 0; i < count; i++) {

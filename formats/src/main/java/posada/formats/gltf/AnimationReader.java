@@ -32,7 +32,8 @@ final class AnimationReader {
       var a = given.get(i);
       String name = a.getName() == null ? "animation " + i : a.getName();
       List<Channel> channels = new ArrayList<>();
-      for (AnimationChannel c : a.getChannels() == null ? List.<AnimationChannel>of() : a.getChannels()) {
+      for (AnimationChannel c :
+          a.getChannels() == null ? List.<AnimationChannel>of() : a.getChannels()) {
         Channel channel = channel(c, a.getSamplers(), "animation \"" + name + "\"");
         if (channel != null) {
           channels.add(channel);
@@ -70,7 +71,8 @@ final class AnimationReader {
     }
     if (nodes.get(nodeAt[target]).matrix() != null) {
       file.remark(
-          "Node \"" + nodes.get(nodeAt[target]).name()
+          "Node \""
+              + nodes.get(nodeAt[target]).name()
               + "\" is placed by a matrix and animated; the animation replaces the matrix.");
     }
     return keys(samplers.get(s), nodeAt[target], path, element);
@@ -93,8 +95,14 @@ final class AnimationReader {
     }
     if (times.length * per != values.length) {
       file.remark(
-          capital(element) + " has a channel of " + times.length + " times and "
-              + values.length / per + " values; the first " + n + " are used.");
+          capital(element)
+              + " has a channel of "
+              + times.length
+              + " times and "
+              + values.length / per
+              + " values; the first "
+              + n
+              + " are used.");
     }
     float[] t = new float[n];
     float[] v = new float[n * per];

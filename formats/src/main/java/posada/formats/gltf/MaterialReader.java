@@ -160,7 +160,9 @@ final class MaterialReader {
         unit(p.getMetallicFactor()),
         unit(p.getRoughnessFactor()),
         p.getMetallicRoughnessTexture() == null ? null : use(p.getMetallicRoughnessTexture()),
-        normal == null ? null : use(normal.getIndex(), normal.getTexCoord(), normal.getExtensions()),
+        normal == null
+            ? null
+            : use(normal.getIndex(), normal.getTexCoord(), normal.getExtensions()),
         normal == null || normal.getScale() == null ? 1 : normal.getScale(),
         emission,
         m.getEmissiveTexture() == null ? null : use(m.getEmissiveTexture()),
@@ -206,8 +208,7 @@ final class MaterialReader {
     }
     int set = uvSet == null ? 0 : uvSet;
     float[] transform = null;
-    if (extensions != null
-        && extensions.get("KHR_texture_transform") instanceof Map<?, ?> t) {
+    if (extensions != null && extensions.get("KHR_texture_transform") instanceof Map<?, ?> t) {
       transform = transform(t);
       if (t.get("texCoord") instanceof Number n) {
         set = n.intValue();

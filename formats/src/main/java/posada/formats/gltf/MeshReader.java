@@ -40,8 +40,7 @@ final class MeshReader {
     return new Mesh(name, primitives);
   }
 
-  private Primitive primitive(MeshPrimitive p, String element, String name)
-      throws ImportException {
+  private Primitive primitive(MeshPrimitive p, String element, String name) throws ImportException {
     int mode = p.getMode() == null ? TRIANGLES : p.getMode();
     if (mode < TRIANGLES || mode > FAN) {
       file.remark("Mesh \"" + name + "\" has points or lines; they are left out.");
@@ -164,7 +163,12 @@ final class MeshReader {
     float[] v = accessors.floats(index, components, element);
     if (v.length != vertices * components) {
       file.remark(
-          "Mesh \"" + name + "\" has " + v.length / components + " values for " + vertices
+          "Mesh \""
+              + name
+              + "\" has "
+              + v.length / components
+              + " values for "
+              + vertices
               + " vertices; they are ignored.");
       return null;
     }
@@ -185,9 +189,12 @@ final class MeshReader {
       return null;
     }
     for (int i = 0; i < n.length; i += 3) {
-      double l = Math.sqrt((double) n[i] * n[i] + (double) n[i + 1] * n[i + 1] + (double) n[i + 2] * n[i + 2]);
+      double l =
+          Math.sqrt(
+              (double) n[i] * n[i] + (double) n[i + 1] * n[i + 1] + (double) n[i + 2] * n[i + 2]);
       if (Math.abs(l - 1) > 0.01) {
-        file.remark("Mesh \"" + name + "\" has normals that are not of unit length; they were scaled.");
+        file.remark(
+            "Mesh \"" + name + "\" has normals that are not of unit length; they were scaled.");
       }
       if (l > 0) {
         for (int k = 0; k < 3; k++) {

@@ -170,7 +170,8 @@ final class NodeReader {
     double[] d = numbers(f, name);
     Quat q = new Quat(d[0], d[1], d[2], d[3]);
     if (Math.abs(Math.sqrt(q.dot(q)) - 1) > 1e-3) {
-      file.remark("Node \"" + name + "\" has a rotation that is not of unit length; it was scaled.");
+      file.remark(
+          "Node \"" + name + "\" has a rotation that is not of unit length; it was scaled.");
     }
     return q.normalized();
   }

@@ -27,8 +27,8 @@ public final class SceneArchive {
    *
    * @param name shown in errors
    * @param limit most bytes of all files together
-   * @throws ImportException if an entry leaves the folder, the limit is passed, the zip is damaged or
-   *     holds no or several scenes
+   * @throws ImportException if an entry leaves the folder, the limit is passed, the zip is damaged
+   *     or holds no or several scenes
    */
   public static Path unpack(String name, InputStream in, Path folder, long limit)
       throws ImportException, IOException {

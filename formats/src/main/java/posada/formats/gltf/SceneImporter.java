@@ -233,8 +233,7 @@ public final class SceneImporter {
     for (Mesh m : s.meshes()) {
       sum += m.primitives().stream().mapToLong(Primitive::bytes).sum();
     }
-    Set<TexelImage> images =
-        java.util.Collections.newSetFromMap(new java.util.IdentityHashMap<>());
+    Set<TexelImage> images = java.util.Collections.newSetFromMap(new java.util.IdentityHashMap<>());
     s.textures().forEach(t -> images.add(t.image()));
     return sum + images.stream().mapToLong(TexelImage::bytes).sum();
   }

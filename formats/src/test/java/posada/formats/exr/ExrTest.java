@@ -78,8 +78,7 @@ class ExrTest {
   @Test
   void debiansOiiotoolSeesTheSamePixels() throws Exception {
     FrameImage image = picture(33, 50);
-    String out =
-        run("oiiotool", "--info", "--dumpdata", write(image, ExrHeader.NONE).toString());
+    String out = run("oiiotool", "--info", "--dumpdata", write(image, ExrHeader.NONE).toString());
     assertTrue(out.contains("33 x   50, 5 channel"), out.lines().findFirst().orElse(""));
     String pixel = out.lines().filter(l -> l.contains("Pixel (7, 20)")).findFirst().orElseThrow();
     String[] v = pixel.substring(pixel.indexOf("):") + 2).strip().split("\\s+");
@@ -166,7 +165,12 @@ class ExrTest {
       assertTrue(out.contains(bits == 8 ? "uint8 png" : "uint16 png"), out);
       String data = run("oiiotool", "--info", "--dumpdata", file.toString());
       String want = bits == 8 ? "128" : "32768";
-      assertTrue(data.lines().anyMatch(l -> l.contains("Pixel (0, 0)") && (l.contains(" " + want) || l.contains("0.50"))), data);
+      assertTrue(
+          data.lines()
+              .anyMatch(
+                  l ->
+                      l.contains("Pixel (0, 0)") && (l.contains(" " + want) || l.contains("0.50"))),
+          data);
       assertEquals(0.21404114f, PngFile.linear(file).find("R")[0], 0.003);
     }
   }

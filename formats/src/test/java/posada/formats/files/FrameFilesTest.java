@@ -63,8 +63,7 @@ class FrameFilesTest {
     Path file = folder.resolve("a.bin");
     AtomicFile.publish(file, new byte[] {1}, false);
     assertThrows(
-        FileAlreadyExistsException.class,
-        () -> AtomicFile.publish(file, new byte[] {2}, false));
+        FileAlreadyExistsException.class, () -> AtomicFile.publish(file, new byte[] {2}, false));
     assertArrayEquals(new byte[] {1}, Files.readAllBytes(file));
     AtomicFile.publish(file, new byte[] {2}, true);
     assertArrayEquals(new byte[] {2}, Files.readAllBytes(file));

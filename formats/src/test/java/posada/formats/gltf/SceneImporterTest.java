@@ -59,8 +59,7 @@ class SceneImporterTest {
     refused("bytes", s -> at(s, "/accessors/0").put("count", 4));
     refused("buffer view 1", s -> at(s, "/bufferViews/1").put("byteLength", 4000));
     refused("gone.bin|missing", s -> at(s, "/buffers/0").put("uri", "gone.bin"));
-    refused(
-        "FOO_thing|not supported", s -> s.putArray("extensionsRequired").add("FOO_thing"));
+    refused("FOO_thing|not supported", s -> s.putArray("extensionsRequired").add("FOO_thing"));
   }
 
   @Test
@@ -93,13 +92,13 @@ class SceneImporterTest {
   @Test
   void mendsSmallFaults() throws Exception {
     assertTrue(
-        remarks(s -> at(s, "/accessors/0").putArray("max").add(9).add(9).add(9)).contains("bounds"));
+        remarks(s -> at(s, "/accessors/0").putArray("max").add(9).add(9).add(9))
+            .contains("bounds"));
     assertTrue(
         remarks(s -> at(s, "/nodes/0").putArray("rotation").add(0).add(0).add(0).add(0.5))
             .contains("unit length"));
     assertTrue(remarks(s -> s.putArray("extensionsUsed").add("FOO_x")).contains("FOO_x"));
-    String tiny =
-        remarks(s -> at(s, "/nodes/0").putArray("scale").add(0.01).add(0.01).add(0.01));
+    String tiny = remarks(s -> at(s, "/nodes/0").putArray("scale").add(0.01).add(0.01).add(0.01));
     assertTrue(tiny.contains("1.4 cm across"), tiny);
     String huge = remarks(s -> at(s, "/nodes/0").putArray("scale").add(1e4).add(1e4).add(1e4));
     assertTrue(huge.contains("14.1 km across"), huge);

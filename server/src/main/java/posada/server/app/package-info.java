@@ -1,2 +1,5 @@
-/** The server's frame: start-up, guarding of requests, errors as problem documents, pushed events, the demo production. */
+/**
+ * The server's frame: start-up, guarding of requests, errors as problem documents, pushed events,
+ * the demo production.
+ */
 package posada.server.app;

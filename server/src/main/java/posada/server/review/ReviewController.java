@@ -27,9 +27,7 @@ class ReviewController {
     this.runs = runs;
   }
 
-  @GetMapping(
-      path = "/api/runs/{id}/frames/{frame}/picture",
-      produces = MediaType.IMAGE_JPEG_VALUE)
+  @GetMapping(path = "/api/runs/{id}/frames/{frame}/picture", produces = MediaType.IMAGE_JPEG_VALUE)
   ResponseEntity<byte[]> picture(
       @PathVariable long id,
       @PathVariable int frame,

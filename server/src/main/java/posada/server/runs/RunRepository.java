@@ -60,7 +60,8 @@ public class RunRepository {
             .fetchSingle()
             .value1();
     var insert =
-        db.insertInto(FRAME, FRAME.RUN_ID, FRAME.FRAME_, FRAME.STATE, FRAME.ATTEMPTS, FRAME.FINGERPRINT);
+        db.insertInto(
+            FRAME, FRAME.RUN_ID, FRAME.FRAME_, FRAME.STATE, FRAME.ATTEMPTS, FRAME.FINGERPRINT);
     for (int f : FrameRange.parse(s.frames()).frames()) {
       insert = insert.values(id, f, FrameState.WAITING.name(), 0, s.fingerprint(f));
     }

@@ -109,8 +109,7 @@ public class RunService {
   }
 
   private static void checkMemory(Shot shot, Revision r) {
-    long need =
-        r.report().memoryBytes() + 2 * Film.bytes(shot.scaledWidth(), shot.scaledHeight());
+    long need = r.report().memoryBytes() + 2 * Film.bytes(shot.scaledWidth(), shot.scaledHeight());
     long most = Runtime.getRuntime().maxMemory();
     if (need > most) {
       throw new ConflictException(
@@ -142,8 +141,7 @@ public class RunService {
       throw new ConflictException(
           "Run " + run.shot() + " v" + run.number() + " has nothing to go on with.");
     }
-    boolean rendering =
-        runs.ledger(id).stream().anyMatch(l -> l.state() == FrameState.RENDERING);
+    boolean rendering = runs.ledger(id).stream().anyMatch(l -> l.state() == FrameState.RENDERING);
     if (rendering) {
       throw new ConflictException("The last frame is still being stopped; try again in a moment.");
     }

@@ -9,19 +9,19 @@ import org.springframework.stereotype.Component;
 import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneImporter;
+import posada.server.app.RenderThreads;
 import posada.server.storage.DataFolder;
-import posada.server.app.RenderPool;
 
 /** Scenes ready for rendering; the last few used are kept in memory, each loaded once. */
 @Component
 public class SceneLibrary {
   private static final int KEPT = 2;
   private final DataFolder folder;
-  private final RenderPool pool;
+  private final RenderThreads pool;
   private final Map<Path, CompletableFuture<RenderScene>> loaded =
       new LinkedHashMap<>(8, 0.75f, true);
 
-  public SceneLibrary(DataFolder folder, RenderPool pool) {
+  public SceneLibrary(DataFolder folder, RenderThreads pool) {
     this.folder = folder;
     this.pool = pool;
   }

@@ -98,17 +98,13 @@ public class SceneRepository {
   /** Returns a revision. */
   public Optional<Revision> find(long id) {
     double rate = production().frameRate();
-    return db.selectFrom(REVISION)
-        .where(REVISION.ID.eq(id))
-        .fetchOptional(r -> revision(r, rate));
+    return db.selectFrom(REVISION).where(REVISION.ID.eq(id)).fetchOptional(r -> revision(r, rate));
   }
 
   /** Returns all revisions, newest first. */
   public List<Revision> all() {
     double rate = production().frameRate();
-    return db.selectFrom(REVISION)
-        .orderBy(REVISION.ID.desc())
-        .fetch(r -> revision(r, rate));
+    return db.selectFrom(REVISION).orderBy(REVISION.ID.desc()).fetch(r -> revision(r, rate));
   }
 
   private Revision revision(Record r, double rate) {

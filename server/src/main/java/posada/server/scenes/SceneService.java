@@ -31,8 +31,8 @@ import posada.formats.gltf.SceneImporter;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.PosadaProperties;
+import posada.server.app.RenderThreads;
 import posada.server.storage.DataFolder;
-import posada.server.app.RenderPool;
 
 /** Importing scenes and showing what is in them. */
 @Service
@@ -45,7 +45,7 @@ public class SceneService {
   private final SceneRepository repository;
   private final SceneLibrary library;
   private final DataFolder folder;
-  private final RenderPool pool;
+  private final RenderThreads pool;
   private final EventHub events;
   private final long unpackLimit;
   private final ReentrantLock onePictureAtATime = new ReentrantLock(true);
@@ -54,7 +54,7 @@ public class SceneService {
       SceneRepository repository,
       SceneLibrary library,
       DataFolder folder,
-      RenderPool pool,
+      RenderThreads pool,
       EventHub events,
       PosadaProperties properties) {
     this.repository = repository;
@@ -121,7 +121,11 @@ public class SceneService {
       }
       Revision r =
           repository.add(
-              repository.production(), imported.scene().name(), fileName, sha256, imported.report());
+              repository.production(),
+              imported.scene().name(),
+              fileName,
+              sha256,
+              imported.report());
       events.publish("revision", r.id());
       return r;
     } finally {

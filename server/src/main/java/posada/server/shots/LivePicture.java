@@ -21,9 +21,9 @@ import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.formats.display.PngFile;
 import posada.formats.gltf.ImportException;
+import posada.server.app.RenderThreads;
 import posada.server.scenes.Revision;
 import posada.server.scenes.SceneLibrary;
-import posada.server.app.RenderPool;
 
 /**
  * The picture through a shot's camera: coarse at once, then finer and finer until its samples are
@@ -38,7 +38,7 @@ class LivePicture {
   private static final int URGENT_SAMPLES = 2;
 
   private final SceneLibrary library;
-  private final RenderPool pool;
+  private final RenderThreads pool;
   private final ExecutorService threads =
       Executors.newCachedThreadPool(
           r -> {
@@ -48,7 +48,7 @@ class LivePicture {
           });
   private final Map<String, AtomicBoolean> stops = new ConcurrentHashMap<>();
 
-  LivePicture(SceneLibrary library, RenderPool pool) {
+  LivePicture(SceneLibrary library, RenderThreads pool) {
     this.library = library;
     this.pool = pool;
   }
@@ -110,7 +110,7 @@ class LivePicture {
   private void refine(Request q, RenderScene scene, AtomicBoolean stop, SseEmitter out)
       throws IOException {
     long start = System.nanoTime();
-    try (RenderPool.Watched first = pool.watch()) {
+    try (RenderThreads.Watched first = pool.watch()) {
       for (int part = 4; part > 1; part /= 2) {
         FrameRenderer coarse = renderer(q, scene, part, 1);
         if (!coarse.advance(1, pool.workers(), stop::get)) {
@@ -123,7 +123,7 @@ class LivePicture {
     int done = 0;
     while (done < q.samples()) {
       int target = Math.min(q.samples(), done == 0 ? 1 : done < 16 ? done * 2 : done + 16);
-      try (RenderPool.Watched first = target <= URGENT_SAMPLES ? pool.watch() : () -> {}) {
+      try (RenderThreads.Watched first = target <= URGENT_SAMPLES ? pool.watch() : () -> {}) {
         if (!fine.advance(target, pool.workers(), stop::get)) {
           return;
         }

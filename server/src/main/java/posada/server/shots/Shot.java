@@ -73,7 +73,17 @@ public record Shot(
 
   Shot at(long newRevision) {
     return new Shot(
-        id, version, newRevision, name, camera, frames, width, height, scale, samples, passes,
+        id,
+        version,
+        newRevision,
+        name,
+        camera,
+        frames,
+        width,
+        height,
+        scale,
+        samples,
+        passes,
         formats);
   }
 }

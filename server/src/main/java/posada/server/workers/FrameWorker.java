@@ -15,7 +15,7 @@ import posada.core.trace.Stop;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
 import posada.server.app.EventHub;
-import posada.server.app.RenderPool;
+import posada.server.app.RenderThreads;
 import posada.server.runs.FrameQueue;
 import posada.server.runs.FrameState;
 import posada.server.runs.LedgerLine;
@@ -36,14 +36,14 @@ class FrameWorker {
   private final RunRepository ledger;
   private final RunService runs;
   private final SceneLibrary library;
-  private final RenderPool pool;
+  private final RenderThreads pool;
   private final EventHub events;
 
   FrameWorker(
       RunRepository ledger,
       RunService runs,
       SceneLibrary library,
-      RenderPool pool,
+      RenderThreads pool,
       EventHub events) {
     this.ledger = ledger;
     this.runs = runs;
@@ -53,7 +53,8 @@ class FrameWorker {
   }
 
   /** How far a frame in work is. */
-  record FrameProgress(long runId, int frame, double fraction, double seconds, double secondsLeft) {}
+  record FrameProgress(
+      long runId, int frame, double fraction, double seconds, double secondsLeft) {}
 
   @JmsListener(destination = FrameQueue.NAME, containerFactory = "frames", id = LISTENER)
   void take(String text) {
@@ -90,8 +91,7 @@ class FrameWorker {
     RenderScene scene = library.get(s.sceneSha256(), s.sceneFile());
     long start = System.nanoTime();
     FrameRenderer renderer =
-        scene.frame(
-            s.camera(), s.rate().secondsOf(frame), s.width(), s.height(), s.render());
+        scene.frame(s.camera(), s.rate().secondsOf(frame), s.width(), s.height(), s.render());
     Stop stop =
         () -> {
           pool.letWatchedFirst();

@@ -14,15 +14,15 @@ import posada.core.trace.Workers;
  * batch frames pause, but never for longer than {@link #LONGEST_PAUSE}.
  */
 @Component
-public class RenderPool {
+public class RenderThreads {
   private static final long LONGEST_PAUSE = TimeUnit.SECONDS.toNanos(2);
   private static final long LOOK_AGAIN = TimeUnit.MILLISECONDS.toNanos(2);
 
-  private final ExecutorService threads = Executors.newCachedThreadPool(RenderPool::thread);
+  private final ExecutorService threads = Executors.newCachedThreadPool(RenderThreads::thread);
   private final int count;
   private final AtomicInteger watched = new AtomicInteger();
 
-  public RenderPool(PosadaProperties properties) {
+  public RenderThreads(PosadaProperties properties) {
     count = properties.renderThreads();
   }
 

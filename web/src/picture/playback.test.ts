@@ -1,0 +1,39 @@
+import { describe, expect, it } from 'vitest';
+import { duration, timecode } from '../shell/format';
+import { frameAfter, indexAt, loadOrder } from './playback';
+
+const track = { frames: [1, 9, 17, 25], rate: 24, in: 1, out: 25 };
+
+describe('playback', () => {
+  it('shows the last frame at or before the time', () => {
+    expect(indexAt(track.frames, 8)).toBe(0);
+    expect(indexAt(track.frames, 9)).toBe(1);
+    expect(indexAt(track.frames, 99)).toBe(3);
+    expect(indexAt(track.frames, 0)).toBe(0);
+  });
+
+  it('keeps real time and ends or goes round', () => {
+    expect(frameAfter(track, 1, 0.5, false)).toEqual({ frame: 13, ended: false });
+    expect(frameAfter(track, 1, 2, false)).toEqual({ frame: 25, ended: true });
+    expect(frameAfter(track, 1, 25 / 24, true)).toEqual({ frame: 1, ended: false });
+    expect(frameAfter(track, 20, 10 / 24, true)).toEqual({ frame: 5, ended: false });
+  });
+
+  it('loads from the playhead on and round', () => {
+    expect(loadOrder(4, 2)).toEqual([2, 3, 0, 1]);
+  });
+});
+
+describe('format', () => {
+  it('counts time code at the nearest whole rate', () => {
+    expect(timecode(25, 24)).toBe('00:00:01:01');
+    expect(timecode(24, 23.976)).toBe('00:00:01:00');
+    expect(timecode(90000, 25)).toBe('01:00:00:00');
+  });
+
+  it('says durations as people do', () => {
+    expect(duration(4.22)).toBe('4.2 s');
+    expect(duration(200)).toBe('3 min 20 s');
+    expect(duration(4320)).toBe('1 h 12 min');
+  });
+});
