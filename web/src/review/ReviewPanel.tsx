@@ -45,7 +45,7 @@ export function ReviewPanel({
           {shown}
         </div>
         <div className="fig text-t2" data-testid="timecode">
-          {timecode(frame, track.rate)}
+          {timecode(shown, track.rate)}
         </div>
       </div>
       <Row name="Frames" hint={rateText(track.rate)}>

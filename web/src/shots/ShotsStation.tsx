@@ -80,7 +80,7 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
         <h2 className="font-[640]">Shots</h2>
         <span className="fig text-t3">{shots.length}</span>
       </div>
-      <ul className="min-h-0 flex-1 overflow-auto px-4">
+      <ul className="min-h-0 flex-1 overflow-auto px-4 pt-1">
         {shots.map((s) => {
           const r = revisions.find((x) => x.id === s.revisionId);
           const on = s.id === current.id;

@@ -75,7 +75,7 @@ class KilledServerTest {
     JsonNode shot =
         json(server.post("/api/shots", "{\"revisionId\":" + revision + ",\"camera\":\"front\"}"));
     ObjectNode small = (ObjectNode) shot;
-    small.put("scale", 25).put("samples", 96);
+    small.put("scale", 25).put("samples", 24);
     String path = "/api/shots/" + shot.get("id").asLong();
     server.send(
         HttpRequest.newBuilder(URI.create(server.url(path)))

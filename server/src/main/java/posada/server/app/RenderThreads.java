@@ -15,7 +15,7 @@ import posada.core.trace.Workers;
  */
 @Component
 public class RenderThreads {
-  private static final long LONGEST_PAUSE = TimeUnit.SECONDS.toNanos(2);
+  private static final long LONGEST_PAUSE = TimeUnit.SECONDS.toNanos(1);
   private static final long LOOK_AGAIN = TimeUnit.MILLISECONDS.toNanos(2);
 
   private final ExecutorService threads = Executors.newCachedThreadPool(RenderThreads::thread);

@@ -88,20 +88,24 @@ public class RunRepository {
     return db.selectFrom(FRAME)
         .where(FRAME.RUN_ID.eq(runId))
         .orderBy(FRAME.FRAME_)
-        .fetch(
-            r ->
-                new LedgerLine(
-                    r.get(FRAME.FRAME_),
-                    FrameState.valueOf(r.get(FRAME.STATE)),
-                    r.get(FRAME.ATTEMPTS),
-                    r.get(FRAME.SECONDS),
-                    r.get(FRAME.FINGERPRINT),
-                    r.get(FRAME.FAILURE)));
+        .fetch(RunRepository::line);
+  }
+
+  private static LedgerLine line(Record r) {
+    return new LedgerLine(
+        r.get(FRAME.FRAME_),
+        FrameState.valueOf(r.get(FRAME.STATE)),
+        r.get(FRAME.ATTEMPTS),
+        r.get(FRAME.SECONDS),
+        r.get(FRAME.FINGERPRINT),
+        r.get(FRAME.FAILURE));
   }
 
   /** Returns the frame's line, or nothing if the run has no such frame. */
   public Optional<LedgerLine> line(long runId, int frame) {
-    return ledger(runId).stream().filter(l -> l.frame() == frame).findFirst();
+    return db.selectFrom(FRAME)
+        .where(FRAME.RUN_ID.eq(runId), FRAME.FRAME_.eq(frame))
+        .fetchOptional(RunRepository::line);
   }
 
   /**

@@ -1,6 +1,5 @@
 package posada.server.runs;
 
-import java.io.IOException;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
@@ -214,10 +213,5 @@ public class RunService {
     } else {
       runs.move(run.id(), l.frame(), FrameState.WAITING, null, null);
     }
-  }
-
-  /** Returns the sequence's folder, for showing and packing. */
-  public Path files(Run run) throws IOException {
-    return Path.of(run.folder());
   }
 }
