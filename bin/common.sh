@@ -29,7 +29,9 @@ build_if_needed() {
   else
     for s in "$@"; do
       from=$root/$s/src
-      [ -z "$(find "$from" "$root/$s/pom.xml" -newer "$jar" -not -path '*/test/*' -not -name schema.d.ts -type f -print -quit 2>/dev/null)" ] || stale=1
+      [ "$s" = web ] && from="$from $root/web/public $root/web/index.html $root/web/package-lock.json $root/web/vite.config.ts"
+      # shellcheck disable=SC2086
+      [ -z "$(find $from "$root/$s/pom.xml" -newer "$jar" -not -path '*/test/*' -not -name schema.d.ts -type f -print -quit 2>/dev/null)" ] || stale=1
     done
   fi
   if [ -n "$stale" ]; then
