@@ -44,3 +44,15 @@ build_if_needed() {
     touch "$jar"
   fi
 }
+
+# run_server ARGS...: becomes the server. From JDK 24 on the queue's journal needs leave to free its
+# buffers by hand.
+run_server() {
+  java=$(newest_java)
+  set -- -XX:+UseParallelGC -cp "$root/server/target/posada-server-0.1.0.jar:$root/server/target/lib/*" \
+    posada.server.app.PosadaServer "$@"
+  if "$java" --sun-misc-unsafe-memory-access=allow -version >/dev/null 2>&1; then
+    set -- --sun-misc-unsafe-memory-access=allow -Dio.netty.noUnsafe=false "$@"
+  fi
+  exec "$java" "$@"
+}

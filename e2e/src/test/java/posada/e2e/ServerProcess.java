@@ -8,7 +8,6 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 
 /** The real server in a process of its own, on a free port, with its data in a given folder. */
 final class ServerProcess implements AutoCloseable {
@@ -21,14 +20,9 @@ final class ServerProcess implements AutoCloseable {
     try (ServerSocket free = new ServerSocket(0)) {
       port = free.getLocalPort();
     }
-    Path target = ROOT.resolve("server/target");
+    // As bin/demo starts it, with the JDK that it would take.
     ProcessBuilder b =
-        new ProcessBuilder(
-            List.of(
-                Path.of(System.getProperty("java.home"), "bin", "java").toString(),
-                "-cp",
-                target.resolve("posada-server-0.1.0.jar") + ":" + target.resolve("lib") + "/*",
-                "posada.server.app.PosadaServer"));
+        new ProcessBuilder("sh", "-c", "root=" + ROOT + "; . \"$root/bin/common.sh\"; run_server");
     b.environment().put("POSADA_HOME", home.toString());
     b.environment().put("PORT", Integer.toString(port));
     b.redirectErrorStream(true);

@@ -6,6 +6,8 @@ create table production (
   height int not null
 );
 
+insert into production (name, frame_rate, width, height) values ('New production', 24, 1920, 1080);
+
 -- One imported state of a scene; its file lies in the data folder under scenes/<id>.
 create table revision (
   id bigint generated always as identity primary key,

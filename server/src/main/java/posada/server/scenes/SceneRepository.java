@@ -28,28 +28,12 @@ public class SceneRepository {
     this.json = json;
   }
 
-  /** Returns the production, made with plain settings if there is none. */
+  /** Returns the production; the database begins with one. */
   public Production production() {
     return db.selectFrom(PRODUCTION)
         .orderBy(PRODUCTION.ID)
         .limit(1)
-        .fetchOptional(SceneRepository::production)
-        .orElseGet(() -> create("New production", 24, 1920, 1080));
-  }
-
-  /** Returns true if nothing was ever put in. */
-  public boolean empty() {
-    return db.fetchCount(PRODUCTION) == 0;
-  }
-
-  Production create(String name, double frameRate, int width, int height) {
-    db.insertInto(PRODUCTION)
-        .set(PRODUCTION.NAME, name)
-        .set(PRODUCTION.FRAME_RATE, frameRate)
-        .set(PRODUCTION.WIDTH, width)
-        .set(PRODUCTION.HEIGHT, height)
-        .execute();
-    return production();
+        .fetchSingle(SceneRepository::production);
   }
 
   void change(Production p) {
