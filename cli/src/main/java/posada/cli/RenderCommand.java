@@ -142,7 +142,7 @@ final class RenderCommand implements Callable<Integer> {
     List<FileFormat> formats =
         format.stream().map(f -> FileFormat.named(f.strip())).distinct().toList();
     NamePattern pattern = new NamePattern(name);
-    pattern.check(range.size(), 1);
+    pattern.check(range.size());
     ExecutorService pool = Executors.newFixedThreadPool(count);
     try {
       Workers workers = new Workers(pool, count);

@@ -16,7 +16,9 @@ import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Base64;
 import java.util.List;
+import java.util.Map;
 import java.util.regex.Pattern;
 import java.util.zip.ZipFile;
 import org.junit.jupiter.api.BeforeAll;
@@ -81,7 +83,12 @@ class WholeJobTest {
     page.waitForFileChooser(() -> button(page, "Choose a file").click()).setFiles(broken);
     assertThat(page.getByRole(AriaRole.ALERT)).containsText("broken.glb: the file is not glTF");
     Path zip = SmallScene.write(folder);
-    page.waitForFileChooser(() -> button(page, "Choose another file").click()).setFiles(zip);
+    Object dropped =
+        page.evaluateHandle(
+            "b64 => { const d = new DataTransfer(); d.items.add(new File("
+                + "[Uint8Array.from(atob(b64), c => c.charCodeAt(0))], 'slider.zip')); return d; }",
+            Base64.getEncoder().encodeToString(Files.readAllBytes(zip)));
+    page.getByTestId("drop").dispatchEvent("drop", Map.of("dataTransfer", dropped));
     assertThat(page.getByText("1 – 12").first()).isVisible();
     assertThat(page.getByText("The scene has no light; it got a plain sky.")).isVisible();
     assertThat(page.getByAltText("View of camera front")).isVisible();

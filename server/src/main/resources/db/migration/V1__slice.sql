@@ -61,7 +61,6 @@ create table frame (
   attempts int not null,
   seconds double precision,
   fingerprint varchar(64) not null,
-  files text,
   failure varchar(2000),
   primary key (run_id, frame)
 );

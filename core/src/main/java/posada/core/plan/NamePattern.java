@@ -65,19 +65,14 @@ public record NamePattern(String text) {
   }
 
   /**
-   * Refuses a pattern by which files of one batch would share a path.
+   * Refuses a pattern by which several frames would share a path.
    *
    * @param frames number of frames, 1 or more
-   * @param passesApart number of passes written to files of their own, 1 or more
    */
-  public void check(int frames, int passesApart) {
+  public void check(int frames) {
     if (frames > 1 && !has("frame")) {
       throw new IllegalArgumentException(
           "name pattern \"" + text + "\" gives " + frames + " frames one name; add {frame:4}");
-    }
-    if (passesApart > 1 && !has("pass")) {
-      throw new IllegalArgumentException(
-          "name pattern \"" + text + "\" gives " + passesApart + " passes one name; add {pass}");
     }
   }
 

@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicBoolean;
 import posada.core.image.FrameImage;
 
 /**
@@ -45,10 +46,13 @@ public final class FrameRenderer {
     int columns = (view.width + TILE - 1) / TILE;
     int rows = (view.height + TILE - 1) / TILE;
     ThreadLocal<PathTracer> tracer = ThreadLocal.withInitial(() -> new PathTracer(stage, settings));
+    // Remembered, since whoever asked may have changed his mind while tiles were left unfinished.
+    AtomicBoolean stopped = new AtomicBoolean();
+    Stop latched = () -> stopped.get() || (stop.asked() && stopped.compareAndSet(false, true));
     workers.each(
         columns * rows,
-        i -> tile(tracer.get(), i % columns * TILE, i / columns * TILE, from, target, stop));
-    if (stop.asked()) {
+        i -> tile(tracer.get(), i % columns * TILE, i / columns * TILE, from, target, latched));
+    if (stopped.get()) {
       return false;
     }
     film.samplesDone(target);

@@ -37,8 +37,8 @@ class NamePatternTest {
   @Test
   void refusesSeveralFramesUnderOneName() {
     NamePattern p = new NamePattern("still");
-    p.check(1, 1);
-    var e = assertThrows(IllegalArgumentException.class, () -> p.check(2, 1));
+    p.check(1);
+    var e = assertThrows(IllegalArgumentException.class, () -> p.check(2));
     assertTrue(e.getMessage().contains("{frame:4}"), e.getMessage());
   }
 

@@ -34,6 +34,13 @@ class StopTest {
   }
 
   @Test
+  void aStopThatIsTakenBackLeavesNoHoles() {
+    AtomicInteger asked = new AtomicInteger();
+    FrameRenderer r = scene().frame("eye", 0, 64, 64, RenderSettings.of(2, 0));
+    assertFalse(r.advance(2, Workers.CALLER, () -> asked.incrementAndGet() == 5));
+  }
+
+  @Test
   void namesTheCamerasThatExist() {
     var e =
         assertThrows(

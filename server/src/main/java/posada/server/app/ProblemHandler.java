@@ -6,6 +6,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
@@ -76,7 +77,12 @@ class ProblemHandler {
   }
 
   @ExceptionHandler
-  ProblemDetail framework(org.springframework.web.ErrorResponseException e) {
-    return e.getBody();
+  ProblemDetail rest(Exception e) {
+    if (e instanceof ErrorResponse known) {
+      return known.getBody();
+    }
+    LOG.error("a request failed", e);
+    return problem(
+        HttpStatus.INTERNAL_SERVER_ERROR, "The server failed at this; its log says where.");
   }
 }

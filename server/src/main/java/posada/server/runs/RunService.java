@@ -100,7 +100,7 @@ public class RunService {
             number,
             LocalDate.now(clock).toString());
     Path files = folder.version(p.name(), shot.name(), number);
-    new NamePattern(s.pattern()).check(range.size(), 1);
+    new NamePattern(s.pattern()).check(range.size());
     s.files(files);
     long id = runs.add(p.id(), shotId, s, files.toString());
     queue.send(id, range.frames());

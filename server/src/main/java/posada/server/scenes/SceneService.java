@@ -99,7 +99,7 @@ public class SceneService {
   public Revision take(String name, InputStream in) throws IOException, ImportException {
     Path incoming = folder.incoming();
     try {
-      String safe = NamePattern.safe(Path.of(name).getFileName().toString());
+      String safe = NamePattern.safe(name.substring(name.replace('\\', '/').lastIndexOf('/') + 1));
       Path stored = incoming.resolve("upload");
       String sha256 = store(in, stored);
       boolean zip = safe.toLowerCase(Locale.ROOT).endsWith(".zip");
