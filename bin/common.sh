@@ -18,6 +18,17 @@ newest_java() {
   echo "$found"
 }
 
+# run_java ARGS...: becomes a Java program, with the vector unit where this Java has the module for it
+# (Java then says so in a line of its own, which cannot be turned off). POSADA_JAVA names another Java.
+run_java() {
+  java=${POSADA_JAVA:-$(newest_java)}
+  set -- -XX:+UseParallelGC "$@"
+  if grep -q jdk.incubator.vector "$(dirname "$(dirname "$(readlink -f "$java")")")/release" 2>/dev/null; then
+    set -- --add-modules jdk.incubator.vector "$@"
+  fi
+  exec "$java" "$@"
+}
+
 # build_if_needed MODULE SOURCES...: the module's jar against the folders of its sources.
 build_if_needed() {
   module=$1
@@ -48,11 +59,11 @@ build_if_needed() {
 # run_server ARGS...: becomes the server. From JDK 24 on the queue's journal needs leave to free its
 # buffers by hand.
 run_server() {
-  java=$(newest_java)
-  set -- -XX:+UseParallelGC -cp "$root/server/target/posada-server-0.1.0.jar:$root/server/target/lib/*" \
+  java=${POSADA_JAVA:-$(newest_java)}
+  set -- -cp "$root/server/target/posada-server-0.1.0.jar:$root/server/target/lib/*" \
     posada.server.app.PosadaServer "$@"
   if "$java" --sun-misc-unsafe-memory-access=allow -version >/dev/null 2>&1; then
     set -- --sun-misc-unsafe-memory-access=allow -Dio.netty.noUnsafe=false "$@"
   fi
-  exec "$java" "$@"
+  run_java "$@"
 }

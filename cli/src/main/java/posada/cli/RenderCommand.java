@@ -25,7 +25,7 @@ import posada.core.trace.FrameRenderer;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
-import posada.core.trace.Workers;
+import posada.core.parallel.Workers;
 import posada.formats.exr.ExrHeader;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;

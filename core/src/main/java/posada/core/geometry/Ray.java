@@ -12,7 +12,21 @@ public final class Ray {
 
   public float ox, oy, oz, dx, dy, dz;
   float ix, iy, iz;
+
+  /** The axis along which the ray goes most, and the shear that turns the ray into that axis. */
+  int major;
+
+  float shearU, shearV, shearW;
+
   public float tMax;
+
+  /** The instance whose mesh is being walked, and the raw bits of where its box begins. */
+  int entered = -1;
+
+  int floor;
+
+  /** When the ray flies, as part of the shutter's opening: 0 .. 1. */
+  public float time;
 
   /**
    * Instance and triangle that were hit, -1 if none; barycentrics of its second and third corner.
@@ -23,30 +37,93 @@ public final class Ray {
   public float u, v;
 
   /**
-   * Children still to be visited, of both levels, and the raw bits of how far their boxes begin.
+   * Children still to be visited, of both levels: the raw bits of how far their boxes begin in the
+   * upper half, the reference in the lower.
    */
-  final int[] stack = new int[2 * BvhBuilder.STACK];
+  final long[] stack = new long[2 * Tree.STACK];
 
-  final int[] distance = new int[2 * BvhBuilder.STACK];
+  /** Near distances of the eight children of one node, as raw bits. */
+  final int[] lanes = new int[8];
 
-  /** Starts a new ray without a hit. */
+  /** Distances, weights of the second and of the third corners, of a leaf's four triangles. */
+  final float[] quad = new float[12];
+
+  /** Corners of a moving triangle at the ray's time. */
+  final float[] moved = new float[9];
+
+  /** World to mesh, rows of 3 by 4, of a moving instance at the ray's time. */
+  final float[] placement = new float[12];
+
+  /** Starts a new ray without a hit; its time stays. */
   public void set(float ox, float oy, float oz, float dx, float dy, float dz, float tMax) {
+    this.tMax = tMax;
+    instance = -1;
+    triangle = -1;
+    entered = -1;
+    floor = 0;
+    place(ox, oy, oz, dx, dy, dz);
+  }
+
+  /** Moves the ray to another space; its end and its hit stay. */
+  void place(float ox, float oy, float oz, float dx, float dy, float dz) {
     this.ox = ox;
     this.oy = oy;
     this.oz = oz;
     this.dx = dx;
     this.dy = dy;
     this.dz = dz;
-    this.tMax = tMax;
     ix = 1 / clampTiny(dx);
     iy = 1 / clampTiny(dy);
     iz = 1 / clampTiny(dz);
-    instance = -1;
-    triangle = -1;
+    float ax = Math.abs(dx), ay = Math.abs(dy), az = Math.abs(dz);
+    if (az >= ax && az >= ay) {
+      major = 2;
+      shearU = dx * iz;
+      shearV = dy * iz;
+      shearW = iz;
+    } else if (ay >= ax) {
+      major = 1;
+      shearU = dz * iy;
+      shearV = dx * iy;
+      shearW = iy;
+    } else {
+      major = 0;
+      shearU = dy * ix;
+      shearV = dz * ix;
+      shearW = ix;
+    }
   }
 
   public boolean hit() {
     return triangle >= 0;
+  }
+
+  /**
+   * Takes a triangle's hit if it is the nearest so far; of two equally near ones the lower instance
+   * and number wins.
+   *
+   * @param distance raw bits of its distance; anything that is not a positive number is no hit
+   * @param near raw bits of where its leaf begins: it counts as no nearer than that
+   */
+  boolean take(int distance, int near, int number, float u, float v) {
+    if (distance <= 0) {
+      return false;
+    }
+    int t = Math.max(distance, Math.max(near, floor));
+    int end = Float.floatToRawIntBits(tMax);
+    if (t > end || t == end && !wins(number)) {
+      return false;
+    }
+    tMax = Float.intBitsToFloat(t);
+    this.u = u;
+    this.v = v;
+    triangle = number;
+    instance = entered;
+    return true;
+  }
+
+  private boolean wins(int number) {
+    return triangle >= 0 && (entered < instance || entered == instance && number < triangle);
   }
 
   private static float clampTiny(float d) {

@@ -3,6 +3,7 @@ package posada.core.trace;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
 
 /**
  * Renders one picture progressively: each call adds samples to every pixel, so the picture is good

@@ -3,6 +3,7 @@ package posada.core.trace;
 import java.util.List;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.TriangleBvh;
+import posada.core.parallel.Workers;
 import posada.core.scene.Mesh;
 import posada.core.scene.Primitive;
 
@@ -15,7 +16,7 @@ final class MeshGeometry {
   /** Number of the first triangle of each primitive, and the total at the end. */
   private final int[] firstTriangle;
 
-  MeshGeometry(Mesh mesh) {
+  MeshGeometry(Mesh mesh, Workers workers) {
     primitives = mesh.primitives();
     bounds = mesh.bounds();
     firstTriangle = new int[primitives.size() + 1];
@@ -26,11 +27,11 @@ final class MeshGeometry {
     }
     bvh =
         primitives.size() == 1
-            ? new TriangleBvh(primitives.get(0).positions(), primitives.get(0).indices())
-            : merged(vertices);
+            ? new TriangleBvh(primitives.get(0).positions(), primitives.get(0).indices(), workers)
+            : merged(vertices, workers);
   }
 
-  private TriangleBvh merged(int vertices) {
+  private TriangleBvh merged(int vertices, Workers workers) {
     float[] positions = new float[vertices * 3];
     int[] indices = new int[firstTriangle[primitives.size()] * 3];
     int v = 0;
@@ -42,7 +43,7 @@ final class MeshGeometry {
       }
       v += p.vertices();
     }
-    return new TriangleBvh(positions, indices);
+    return new TriangleBvh(positions, indices, workers);
   }
 
   int primitiveOf(int triangle) {

@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import java.util.stream.Collectors;
+import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Scene;
 

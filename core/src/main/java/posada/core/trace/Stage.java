@@ -11,6 +11,7 @@ import posada.core.light.LightSet;
 import posada.core.light.PunctualLight;
 import posada.core.light.SkyLight;
 import posada.core.motion.Pose;
+import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
@@ -102,11 +103,11 @@ public final class Stage {
           }
         }
       }
-      placed.add(new InstanceBvh.Placed(mesh.bvh, mesh.bounds, world));
+      placed.add(new InstanceBvh.Placed(mesh.bvh, mesh.bounds, List.of(world)));
       list.add(instance);
     }
     instances = list.toArray(new Instance[0]);
-    top = new InstanceBvh(placed);
+    top = new InstanceBvh(placed, Workers.CALLER);
     lights = new LightSet(punctual, areas, new SkyLight(scene.sky()));
     seeThrough = through;
   }

@@ -6,6 +6,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import posada.core.geometry.Vec3;
+import posada.core.parallel.Workers;
 import posada.core.scene.Material;
 import posada.core.scene.Sky;
 

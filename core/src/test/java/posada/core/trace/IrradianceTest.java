@@ -8,6 +8,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
 import posada.core.scene.Sky;

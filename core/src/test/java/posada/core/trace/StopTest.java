@@ -8,6 +8,7 @@ import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
+import posada.core.parallel.Workers;
 import posada.core.scene.Sky;
 
 class StopTest {

@@ -6,6 +6,7 @@ import java.util.Set;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
 import posada.core.scene.Material;

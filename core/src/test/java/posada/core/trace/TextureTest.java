@@ -10,6 +10,7 @@ import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.image.SrgbTransfer;
 import posada.core.image.TexelImage;
+import posada.core.parallel.Workers;
 import posada.core.scene.AlphaMode;
 import posada.core.scene.Camera;
 import posada.core.scene.Material;

@@ -7,7 +7,7 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.locks.LockSupport;
 import org.springframework.stereotype.Component;
-import posada.core.trace.Workers;
+import posada.core.parallel.Workers;
 
 /**
  * The threads that render. A picture that somebody waits for goes first: while one is being made,

@@ -1,4 +1,4 @@
-package posada.core.trace;
+package posada.core.parallel;
 
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executor;
@@ -7,7 +7,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.IntConsumer;
 
 /**
- * Threads handed to the renderer.
+ * Threads handed to the computation.
  *
  * @param executor runs {@code count} tasks side by side
  * @param count 1 or more

@@ -1,0 +1,18 @@
+package posada.bench;
+
+import picocli.CommandLine;
+import picocli.CommandLine.Command;
+
+/** {@code bin/bench}: everything that is measured, each by its own subcommand. */
+@Command(
+    name = "bench",
+    mixinStandardHelpOptions = true,
+    description = "Measures Posada; docs/performance.md keeps the figures.",
+    subcommands = {RaysCommand.class})
+final class Main {
+  private Main() {}
+
+  public static void main(String[] args) {
+    System.exit(new CommandLine(new Main()).execute(args));
+  }
+}
