@@ -82,76 +82,15 @@ final class BinaryTree extends Tree {
 
   @Override
   boolean walk(Ray r, Leaves leaves, boolean any, int stackBase) {
-    final float[] n = nodes;
-    final long[] stack = r.stack;
-    final float ix = r.ix, iy = r.iy, iz = r.iz;
-    final float ox = r.ox, oy = r.oy, oz = r.oz;
-    int end = bits(r.tMax);
-    int top = stackBase;
-    int ref = 0;
-    int at = 0;
-    while (true) {
-      if (ref >= 0) {
-        final int o = ref * BvhBuilder.NODE;
-        int a = bits((n[o] - ox) * ix), b = bits((n[o + 3] - ox) * ix);
-        int near = Math.min(a, b), far = Math.max(a, b);
-        a = bits((n[o + 1] - oy) * iy);
-        b = bits((n[o + 4] - oy) * iy);
-        near = Math.max(near, Math.min(a, b));
-        far = Math.min(far, Math.max(a, b));
-        a = bits((n[o + 2] - oz) * iz);
-        b = bits((n[o + 5] - oz) * iz);
-        final int leftNear = Math.max(Math.max(near, Math.min(a, b)), 0);
-        final int leftFar = Math.min(Math.min(far, Math.max(a, b)), end);
-        a = bits((n[o + 6] - ox) * ix);
-        b = bits((n[o + 9] - ox) * ix);
-        near = Math.min(a, b);
-        far = Math.max(a, b);
-        a = bits((n[o + 7] - oy) * iy);
-        b = bits((n[o + 10] - oy) * iy);
-        near = Math.max(near, Math.min(a, b));
-        far = Math.min(far, Math.max(a, b));
-        a = bits((n[o + 8] - oz) * iz);
-        b = bits((n[o + 11] - oz) * iz);
-        final int rightNear = Math.max(Math.max(near, Math.min(a, b)), 0);
-        final int rightFar = Math.min(Math.min(far, Math.max(a, b)), end);
-        final boolean left = leftNear <= leftFar + SLACK;
-        final boolean right = rightNear <= rightFar + SLACK;
-        final int l = bits(n[o + BvhBuilder.LEFT]);
-        final int g = bits(n[o + BvhBuilder.RIGHT]);
-        if (left) {
-          ref = l;
-          at = leftNear;
-          if (right) {
-            final boolean leftFirst = leftNear <= rightNear;
-            stack[top++] =
-                leftFirst
-                    ? (long) rightNear << 32 | g & 0xffffffffL
-                    : (long) leftNear << 32 | l & 0xffffffffL;
-            ref = leftFirst ? l : g;
-            at = leftFirst ? leftNear : rightNear;
-          }
-          continue;
-        }
-        if (right) {
-          ref = g;
-          at = rightNear;
-          continue;
-        }
-      } else {
-        if (leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), at, any, top)) {
-          return true;
-        }
-        end = bits(r.tMax);
-      }
-      do {
-        if (top == stackBase) {
-          return false;
-        }
-        final long next = stack[--top];
-        ref = (int) next;
-        at = (int) (next >>> 32);
-      } while (at > end);
-    }
+    return switch (r.octant) {
+      case 0 -> BinaryWalk.OCTANT_0.walk(nodes, r, leaves, any, stackBase);
+      case 1 -> BinaryWalk.OCTANT_1.walk(nodes, r, leaves, any, stackBase);
+      case 2 -> BinaryWalk.OCTANT_2.walk(nodes, r, leaves, any, stackBase);
+      case 3 -> BinaryWalk.OCTANT_3.walk(nodes, r, leaves, any, stackBase);
+      case 4 -> BinaryWalk.OCTANT_4.walk(nodes, r, leaves, any, stackBase);
+      case 5 -> BinaryWalk.OCTANT_5.walk(nodes, r, leaves, any, stackBase);
+      case 6 -> BinaryWalk.OCTANT_6.walk(nodes, r, leaves, any, stackBase);
+      default -> BinaryWalk.OCTANT_7.walk(nodes, r, leaves, any, stackBase);
+    };
   }
 }

@@ -40,7 +40,7 @@ final class BvhBuilder {
   static final int MAX_DEPTH = MAX_SAH_DEPTH + 27;
 
   /** Cost of visiting a node against testing one primitive. */
-  private static final float TRAVERSAL_COST = Float.parseFloat(System.getProperty("x.trav", "1.2"));
+  private static final float TRAVERSAL_COST = 1.2f;
 
   /** Ranges above this many boxes are offered to other workers. */
   private static final int SHARED_RANGE = 4096;

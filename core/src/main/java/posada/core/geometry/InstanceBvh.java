@@ -96,7 +96,6 @@ public final class InstanceBvh implements Leaves {
       return false;
     }
     final float ox = r.ox, oy = r.oy, oz = r.oz, dx = r.dx, dy = r.dy, dz = r.dz;
-    final float ix = r.ix, iy = r.iy, iz = r.iz;
     final int instance = tree.order[first];
     float[] m = toMesh;
     int o = instance * STRIDE;
@@ -115,15 +114,7 @@ public final class InstanceBvh implements Leaves {
         m[o + 4] * dx + m[o + 5] * dy + m[o + 6] * dz,
         m[o + 8] * dx + m[o + 9] * dy + m[o + 10] * dz);
     final boolean done = meshes[instance].walk(r, any, stackBase);
-    r.ox = ox;
-    r.oy = oy;
-    r.oz = oz;
-    r.dx = dx;
-    r.dy = dy;
-    r.dz = dz;
-    r.ix = ix;
-    r.iy = iy;
-    r.iz = iz;
+    r.place(ox, oy, oz, dx, dy, dz);
     return done;
   }
 

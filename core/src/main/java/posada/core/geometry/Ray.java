@@ -10,8 +10,17 @@ package posada.core.geometry;
 public final class Ray {
   private static final float TINY = 1e-18f;
 
+  /** What a product may be off by, with a factor of 4 in hand. */
+  private static final float ROUNDING = 0x1p-22f;
+
   public float ox, oy, oz, dx, dy, dz;
   float ix, iy, iz;
+
+  /** Which way the ray goes: 1 for negative x, 2 for negative y, 4 for negative z. */
+  int octant;
+
+  /** Minus origin times inverse direction, moved towards the origin and away from it. */
+  float nearX, nearY, nearZ, farX, farY, farZ;
 
   /** The axis along which the ray goes most, and the shear that turns the ray into that axis. */
   int major;
@@ -75,6 +84,15 @@ public final class Ray {
     ix = 1 / clampTiny(dx);
     iy = 1 / clampTiny(dy);
     iz = 1 / clampTiny(dz);
+    octant = (ix < 0 ? 1 : 0) | (iy < 0 ? 2 : 0) | (iz < 0 ? 4 : 0);
+    float px = -ox * ix, py = -oy * iy, pz = -oz * iz;
+    float ex = Math.abs(px) * ROUNDING, ey = Math.abs(py) * ROUNDING, ez = Math.abs(pz) * ROUNDING;
+    nearX = px - ex;
+    nearY = py - ey;
+    nearZ = pz - ez;
+    farX = px + ex;
+    farY = py + ey;
+    farZ = pz + ez;
     float ax = Math.abs(dx), ay = Math.abs(dy), az = Math.abs(dz);
     if (az >= ax && az >= ay) {
       major = 2;

@@ -5,9 +5,10 @@ package posada.core.geometry;
  * to walk from many threads, each with a {@link Ray} of its own.
  *
  * <p>There are two ways: two children a node in plain Java, and eight a node with the vector unit.
- * Both have the same leaves with the same boxes, tested by the same arithmetic: {@code (plane -
- * origin) * inverse direction}, which grows with the plane even when rounded, so that a leaf that
- * is met is never hidden by a box around it; and both find the same hits, bit for bit.
+ * Both have the same leaves with the same boxes, tested by the same arithmetic: one fused {@code
+ * plane * inverse direction - origin * inverse direction}, which grows with the plane even when
+ * rounded, so that a leaf that is met is never hidden by a box around it; and both find the same
+ * hits, bit for bit.
  *
  * <p>Distances are compared as the raw bits of floats, in whole numbers, which needs neither
  * branches nor care for NaN. The order is right for numbers of 0 or more; a negative far side stays

@@ -8,7 +8,7 @@ import posada.core.parallel.Workers;
  */
 public final class TriangleBvh {
   /** Most triangles in a leaf. */
-  static final int LEAF = Integer.getInteger("x.leaf", 4);
+  static final int LEAF = 4;
 
   /** A refitted tree whose boxes have grown this much in sum is built anew. */
   private static final double WORN = 2;
@@ -33,7 +33,7 @@ public final class TriangleBvh {
    */
   public TriangleBvh(float[] opening, float[] closing, int[] indices, Workers workers) {
     BvhBuilder b = new BvhBuilder(boxes(opening, closing, indices, workers), LEAF, workers);
-    int stride = closing == null && VectorPath.ON && !Boolean.getBoolean("x.list") ? 4 : 1;
+    int stride = closing == null && VectorPath.ON ? 4 : 1;
     tree = Tree.of(b, indices.length / 3, stride);
     leaves = leaves(tree.order, opening, closing, indices);
     fresh = tree.surface();
@@ -49,7 +49,7 @@ public final class TriangleBvh {
     if (closing != null) {
       return new MovingTriangles(opening, closing, indices, order);
     }
-    return VectorPath.ON && !Boolean.getBoolean("x.list")
+    return VectorPath.ON
         ? new TriangleBlocks(opening, indices, order)
         : new TriangleList(opening, indices, order);
   }

@@ -177,12 +177,15 @@ final class WideTree extends Tree {
     final float[] n = nodes;
     final long[] stack = r.stack;
     final int[] lanes = r.lanes;
-    final FloatVector ox = FloatVector.broadcast(FLOATS, r.ox);
-    final FloatVector oy = FloatVector.broadcast(FLOATS, r.oy);
-    final FloatVector oz = FloatVector.broadcast(FLOATS, r.oz);
     final FloatVector ix = FloatVector.broadcast(FLOATS, r.ix);
+    final FloatVector ax = FloatVector.broadcast(FLOATS, r.nearX);
+    final FloatVector bx = FloatVector.broadcast(FLOATS, r.farX);
     final FloatVector iy = FloatVector.broadcast(FLOATS, r.iy);
+    final FloatVector ay = FloatVector.broadcast(FLOATS, r.nearY);
+    final FloatVector by = FloatVector.broadcast(FLOATS, r.farY);
     final FloatVector iz = FloatVector.broadcast(FLOATS, r.iz);
+    final FloatVector az = FloatVector.broadcast(FLOATS, r.nearZ);
+    final FloatVector bz = FloatVector.broadcast(FLOATS, r.farZ);
     final int nearX = r.ix >= 0 ? 0 : MAX, farX = MAX - nearX;
     final int nearY = WIDTH + (r.iy >= 0 ? 0 : MAX), farY = 2 * WIDTH + MAX - nearY;
     final int nearZ = 2 * WIDTH + (r.iz >= 0 ? 0 : MAX), farZ = 4 * WIDTH + MAX - nearZ;
@@ -195,21 +198,17 @@ final class WideTree extends Tree {
         final int o = ref * NODE;
         final IntVector near =
             FloatVector.fromArray(FLOATS, n, o + nearX)
-                .sub(ox)
-                .mul(ix)
+                .fma(ix, ax)
                 .reinterpretAsInts()
-                .max(
-                    FloatVector.fromArray(FLOATS, n, o + nearY).sub(oy).mul(iy).reinterpretAsInts())
-                .max(
-                    FloatVector.fromArray(FLOATS, n, o + nearZ).sub(oz).mul(iz).reinterpretAsInts())
+                .max(FloatVector.fromArray(FLOATS, n, o + nearY).fma(iy, ay).reinterpretAsInts())
+                .max(FloatVector.fromArray(FLOATS, n, o + nearZ).fma(iz, az).reinterpretAsInts())
                 .max(0);
         final IntVector far =
             FloatVector.fromArray(FLOATS, n, o + farX)
-                .sub(ox)
-                .mul(ix)
+                .fma(ix, bx)
                 .reinterpretAsInts()
-                .min(FloatVector.fromArray(FLOATS, n, o + farY).sub(oy).mul(iy).reinterpretAsInts())
-                .min(FloatVector.fromArray(FLOATS, n, o + farZ).sub(oz).mul(iz).reinterpretAsInts())
+                .min(FloatVector.fromArray(FLOATS, n, o + farY).fma(iy, by).reinterpretAsInts())
+                .min(FloatVector.fromArray(FLOATS, n, o + farZ).fma(iz, bz).reinterpretAsInts())
                 .min(end)
                 .add(SLACK);
         final VectorMask<Integer> met = near.compare(VectorOperators.LE, far);

@@ -6,6 +6,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
+import posada.core.parallel.Workers;
 
 /** Hits of the hierarchies against a plain search over all triangles. */
 class BvhTest {
@@ -68,7 +69,7 @@ class BvhTest {
   void findsTheNearestTriangleOfAMesh() {
     for (int n : new int[] {1, 2, 5, 700}) {
       float[] p = soup(n, 8);
-      TriangleBvh bvh = new TriangleBvh(p, inOrder(n * 3));
+      TriangleBvh bvh = new TriangleBvh(p, inOrder(n * 3), Workers.CALLER);
       Ray r = new Ray();
       for (int i = 0; i < 300; i++) {
         randomRay(r, 6);
@@ -82,7 +83,7 @@ class BvhTest {
   @Test
   void findsTheNearestOfPlacedMeshes() {
     float[] p = soup(40, 2);
-    TriangleBvh bvh = new TriangleBvh(p, inOrder(120));
+    TriangleBvh bvh = new TriangleBvh(p, inOrder(120), Workers.CALLER);
     Bounds b = new Bounds();
     b.addAll(p);
     List<InstanceBvh.Placed> placed = new ArrayList<>();
@@ -91,15 +92,16 @@ class BvhTest {
       Quat q = Quat.axisAngle(new Vec3(1, i, 2), i);
       // Mirrored and uneven scales are allowed.
       placed.add(
-          new InstanceBvh.Placed(bvh, b, Affine.of(at, q, new Vec3(i % 3 == 0 ? -1 : 2, 0.5, 1))));
+          new InstanceBvh.Placed(
+              bvh, b, List.of(Affine.of(at, q, new Vec3(i % 3 == 0 ? -1 : 2, 0.5, 1)))));
     }
-    InstanceBvh top = new InstanceBvh(placed);
+    InstanceBvh top = new InstanceBvh(placed, Workers.CALLER);
     Ray r = new Ray();
     for (int i = 0; i < 200; i++) {
       randomRay(r, 12);
       float want = Float.POSITIVE_INFINITY;
       for (InstanceBvh.Placed one : placed) {
-        want = Math.min(want, nearest(p, one.toWorld(), r));
+        want = Math.min(want, nearest(p, one.toWorld().get(0), r));
       }
       top.intersect(r);
       assertEquals(want, r.tMax, 1e-3f * Math.min(want, 1e6f));
@@ -114,7 +116,7 @@ class BvhTest {
       float[] tri = {s, 0, 0, s * 1.1f, 0, 0, s, s * 0.1f, 0};
       System.arraycopy(tri, 0, p, t * 9, 9);
     }
-    TriangleBvh bvh = new TriangleBvh(p, inOrder(900));
+    TriangleBvh bvh = new TriangleBvh(p, inOrder(900), Workers.CALLER);
     Ray r = new Ray();
     float s = (float) Math.pow(1.3, 80);
     r.set(s * 1.01f, s * 0.01f, 5, 0, 0, -1, Float.POSITIVE_INFINITY);
