@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import posada.core.trace.FrameReport;
 
 /** Shows how far a render is: one line that changes on a terminal, plain lines elsewhere. */
 final class Progress {
@@ -50,13 +51,17 @@ final class Progress {
   }
 
   /** A frame is on disk. */
-  void done(int frame, double seconds, double noise, List<Path> files) {
+  void done(int frame, double seconds, FrameReport report, List<Path> files) {
     done++;
     if (json) {
       Map<String, Object> o = new LinkedHashMap<>();
       o.put("frame", frame);
       o.put("seconds", Math.round(seconds * 1000) / 1000.0);
-      o.put("noise", Double.isNaN(noise) ? null : noise);
+      o.put("noise", number(report.noise()));
+      o.put("samplesSpent", report.samplesSpent());
+      o.put("samplesOfMost", report.samplesOfMost());
+      o.put("shareClean", number(report.shareClean()));
+      o.put("outOfTime", report.outOfTime());
       o.put("files", files.stream().map(Path::toString).toList());
       try {
         System.out.println(JSON.writeValueAsString(o));
@@ -69,12 +74,26 @@ final class Progress {
     }
     System.err.printf(
         Locale.ROOT,
-        "frame %d  %.1f s  %d of %d frames  %s left%n",
+        "frame %d  %.1f s%s  %d of %d frames  %s left%n",
         frame,
         seconds,
+        remark(report),
         done,
         frames,
         left(0));
+  }
+
+  private static String remark(FrameReport r) {
+    if (r.outOfTime()) {
+      return String.format(Locale.ROOT, " (out of time at %d samples)", r.samplesOfMost());
+    }
+    return Double.isNaN(r.shareClean())
+        ? ""
+        : String.format(Locale.ROOT, " (%.1f %% of pixels clean)", 100 * r.shareClean());
+  }
+
+  private static Double number(double d) {
+    return Double.isNaN(d) ? null : d;
   }
 
   void stopped() {

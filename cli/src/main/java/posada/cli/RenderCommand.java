@@ -17,19 +17,29 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import posada.core.image.FrameImage;
+import posada.core.image.ViewTransform;
 import posada.core.parallel.Workers;
 import posada.core.plan.Fingerprint;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.scene.Environment;
+import posada.core.scene.Sky;
+import posada.core.scene.Track;
+import posada.core.trace.FrameFailure;
 import posada.core.trace.FrameRenderer;
+import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
+import posada.formats.display.PngFile;
 import posada.formats.exr.ExrHeader;
+import posada.formats.files.AtomicFile;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
+import posada.formats.settings.EnvironmentPicture;
+import posada.formats.settings.SettingsJson;
 
 /** {@code posada render}: a sequence from a scene. */
 @Command(
@@ -53,8 +63,39 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--size", description = "width x height in pixels", defaultValue = "1280x720")
   private String size;
 
-  @Option(names = "--samples", description = "for each pixel", defaultValue = "64")
-  private int samples;
+  @Option(names = "--samples", description = "for each pixel; 64 if nothing else is said")
+  private Integer samples;
+
+  @Option(
+      names = "--settings",
+      description = "a JSON file with everything else (docs/settings.md); options win over it")
+  private Path settingsFile;
+
+  @Option(
+      names = "--noise",
+      description = "adaptive: pixels are left alone once their noise is below this, such as 0.03")
+  private Double noise;
+
+  @Option(names = "--limit", description = "seconds after which a frame begins no more samples")
+  private Double limit;
+
+  @Option(names = "--crop", description = "a region alone: X,Y,WIDTHxHEIGHT in pixels")
+  private String crop;
+
+  @Option(
+      names = "--clips",
+      description = "names of the animations that play; all if left out",
+      split = ",")
+  private List<String> clips;
+
+  @Option(names = "--environment", description = "an .exr or .hdr picture of all directions")
+  private Path environment;
+
+  @Option(names = "--estimate", description = "say what a frame costs and render nothing")
+  private boolean estimate;
+
+  @Option(names = "--so-far", description = "a .png file that shows the frame as it grows")
+  private Path soFar;
 
   @Option(
       names = "--passes",
@@ -72,22 +113,22 @@ final class RenderCommand implements Callable<Integer> {
       defaultValue = "{camera}_{pass}.{frame:4}")
   private String name;
 
-  @Option(names = "--out", description = "folder for the files", required = true)
+  @Option(names = "--out", description = "folder for the files")
   private Path out;
 
   @Option(names = "--threads", description = "all processors if left out")
   private Integer threads;
 
-  @Option(names = "--seed", description = "of the sampling pattern", defaultValue = "0")
-  private int seed;
+  @Option(names = "--seed", description = "of the sampling pattern")
+  private Integer seed;
 
-  @Option(names = "--bounces", description = "how often light may be scattered", defaultValue = "5")
-  private int bounces;
+  @Option(names = "--bounces", description = "how often light may be scattered or mirrored")
+  private Integer bounces;
 
   @Option(names = "--fps", description = "frames per second", defaultValue = "24")
   private double fps;
 
-  @Option(names = "--background", description = "sky or transparent", defaultValue = "sky")
+  @Option(names = "--background", description = "sky or transparent")
   private String background;
 
   @Option(names = "--overwrite", description = "replace files that are there")
@@ -115,7 +156,7 @@ final class RenderCommand implements Callable<Integer> {
     System.err.println("reading " + scene.getFileName());
     try (SceneInput input = SceneInput.open(scene)) {
       return render(input);
-    } catch (ImportException | IllegalArgumentException e) {
+    } catch (ImportException | IllegalArgumentException | FrameFailure e) {
       System.err.println("posada: " + e.getMessage());
       return Main.USAGE;
     } catch (IOException e) {
@@ -131,30 +172,27 @@ final class RenderCommand implements Callable<Integer> {
     if (count < 1 || count > 1024) {
       throw new IllegalArgumentException("threads must be 1 .. 1024 (got " + count + ")");
     }
+    if (out == null && !estimate) {
+      throw new IllegalArgumentException("a folder for the files is needed: --out FOLDER");
+    }
     FrameRate rate = new FrameRate(fps);
     FrameRange range = range(input, rate);
     int[] wh = size();
-    RenderSettings settings =
-        new RenderSettings(
-            samples, bounces, RenderSettings.DEFAULT_INDIRECT_LIMIT, seed, skyShown());
-    Set<Pass> chosen = new LinkedHashSet<>();
-    passes.forEach(p -> chosen.add(Pass.named(p.strip())));
-    List<FileFormat> formats =
-        format.stream().map(f -> FileFormat.named(f.strip())).distinct().toList();
-    NamePattern pattern = new NamePattern(name);
-    pattern.check(range.size());
+    SettingsJson.Document document = document();
+    RenderSettings settings = document.settings();
     ExecutorService pool = Executors.newFixedThreadPool(count);
     try {
       Workers workers = new Workers(pool, count);
-      RenderScene ready = new RenderScene(input.imported().scene(), workers);
+      RenderScene ready = scene(input, document, workers);
       String cameraName = ready.camera(camera);
-      FrameFiles files =
-          new FrameFiles(
-              out, pattern, formats, chosen, fields(input, cameraName), rate, skyShown());
-      refuseTaken(files, range);
+      if (estimate) {
+        return estimate(ready, wh, settings);
+      }
+      FrameFiles files = files(input, range, cameraName, rate, settings);
       Progress progress = new Progress(range.size(), json);
       for (int frame : range.frames()) {
-        if (!one(ready, cameraName, frame, rate, wh, settings, files, workers, progress)) {
+        Moment moment = new Moment(frame, rate.secondsOf(frame), rate.perSecond());
+        if (!one(ready, cameraName, moment, wh, settings, files, workers, progress)) {
           progress.stopped();
           return Main.STOPPED;
         }
@@ -166,11 +204,100 @@ final class RenderCommand implements Callable<Integer> {
     }
   }
 
+  /** The settings of the file, if there is one, with the options of the command line over them. */
+  private SettingsJson.Document document() throws IOException {
+    SettingsJson.Document d =
+        settingsFile == null
+            ? new SettingsJson.Document(RenderSettings.DEFAULT, null)
+            : SettingsJson.read(settingsFile);
+    RenderSettings s = d.settings();
+    RenderSettings.Sampling p = s.sampling();
+    int most = samples == null ? p.most() : samples;
+    s =
+        s.with(
+            new RenderSettings.Sampling(
+                Math.min(p.least(), Math.max(1, most)),
+                most,
+                p.adaptive() || noise != null,
+                noise == null ? p.noiseThreshold() : noise,
+                limit == null ? p.seconds() : limit,
+                seed == null ? p.seed() : seed,
+                p.seedPerFrame()));
+    if (bounces != null) {
+      s = s.withBounces(bounces, s.bounces().indirectClamp());
+    }
+    if (crop != null) {
+      s = s.with(region());
+    }
+    if (background != null) {
+      s = s.with(skyShown());
+    }
+    if (clips != null) {
+      s = s.playing(new LinkedHashSet<>(clips));
+    }
+    return new SettingsJson.Document(s, d.environment());
+  }
+
+  private RenderSettings.Crop region() {
+    java.util.regex.Matcher m =
+        java.util.regex.Pattern.compile("(\\d{1,5}),(\\d{1,5}),(\\d{1,5})[x×](\\d{1,5})")
+            .matcher(crop);
+    if (!m.matches()) {
+      throw new IllegalArgumentException(
+          "crop \"" + crop + "\" cannot be read; write X,Y,WIDTHxHEIGHT such as 100,50,320x180");
+    }
+    int[] v = new int[4];
+    for (int k = 0; k < 4; k++) {
+      v[k] = Integer.parseInt(m.group(k + 1));
+    }
+    return new RenderSettings.Crop(v[0], v[1], v[2], v[3], true);
+  }
+
+  private RenderScene scene(SceneInput input, SettingsJson.Document d, Workers workers)
+      throws IOException {
+    RenderScene ready = new RenderScene(input.imported().scene(), workers);
+    if (environment != null) {
+      Environment.Picture picture =
+          new Environment.Picture(
+              environment.getFileName().toString(),
+              EnvironmentPicture.read(environment),
+              Track.of(0),
+              Track.of(1));
+      return ready.in(new Environment(Sky.NONE, picture, null, new float[3]));
+    }
+    return d.environment() == null ? ready : ready.in(d.environment());
+  }
+
+  private int estimate(RenderScene ready, int[] wh, RenderSettings settings) {
+    long frame = ready.frameBytes(wh[0], wh[1], settings);
+    System.out.println(settings.rays().sentence());
+    System.out.printf(
+        java.util.Locale.ROOT,
+        "memory: scene %.1f MB, frame %.1f MB%n",
+        ready.bytes() / 1e6,
+        frame / 1e6);
+    return 0;
+  }
+
+  private FrameFiles files(
+      SceneInput input, FrameRange range, String cameraName, FrameRate rate, RenderSettings s) {
+    Set<Pass> chosen = new LinkedHashSet<>();
+    passes.forEach(p -> chosen.add(Pass.named(p.strip())));
+    List<FileFormat> formats =
+        format.stream().map(f -> FileFormat.named(f.strip())).distinct().toList();
+    NamePattern pattern = new NamePattern(name);
+    pattern.check(range.size());
+    FrameFiles files =
+        new FrameFiles(
+            out, pattern, formats, chosen, fields(input, cameraName), rate, s.background());
+    refuseTaken(files, range);
+    return files;
+  }
+
   private boolean one(
       RenderScene ready,
       String cameraName,
-      int frame,
-      FrameRate rate,
+      Moment moment,
       int[] wh,
       RenderSettings settings,
       FrameFiles files,
@@ -178,14 +305,30 @@ final class RenderCommand implements Callable<Integer> {
       Progress progress)
       throws IOException {
     long start = System.nanoTime();
-    FrameRenderer renderer = ready.frame(cameraName, rate.secondsOf(frame), wh[0], wh[1], settings);
-    FrameImage image =
-        renderer.render(
-            files.passes(),
-            ROUND,
+    int frame = moment.frame();
+    FrameRenderer renderer =
+        ready.frame(
+            cameraName,
+            moment,
+            wh[0],
+            wh[1],
+            settings,
             workers,
             () -> stopped,
-            (done, total) -> progress.at(frame, done / (double) total));
+            RenderCommand::freeBytes);
+    FrameImage image =
+        renderer == null
+            ? null
+            : renderer.render(
+                files.passes(),
+                ROUND,
+                workers,
+                () -> stopped,
+                (done, total) -> {
+                  progress.at(frame, done / (double) total);
+                  show(renderer);
+                },
+                System::nanoTime);
     if (image == null) {
       return false;
     }
@@ -193,7 +336,7 @@ final class RenderCommand implements Callable<Integer> {
     Map<String, String> texts = new LinkedHashMap<>();
     texts.put("posadaCamera", cameraName);
     texts.put("posadaFrame", Integer.toString(frame));
-    texts.put("posadaSamples", Integer.toString(settings.samples()));
+    texts.put("posadaSamples", Integer.toString(renderer.film().samples()));
     texts.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
     texts.put(
         ExrHeader.FINGERPRINT,
@@ -204,9 +347,30 @@ final class RenderCommand implements Callable<Integer> {
             size,
             settings.toString(),
             Integer.toString(frame)));
-    progress.done(
-        frame, seconds, renderer.film().noise(), files.write(frame, image, texts, overwrite));
+    progress.done(frame, seconds, renderer.report(), files.write(frame, image, texts, overwrite));
     return true;
+  }
+
+  private static long freeBytes() {
+    Runtime r = Runtime.getRuntime();
+    return r.maxMemory() - r.totalMemory() + r.freeMemory();
+  }
+
+  /** Writes the picture so far where it was asked for. */
+  private void show(FrameRenderer renderer) {
+    if (soFar == null) {
+      return;
+    }
+    try {
+      FrameImage image = renderer.film().image(Set.of(Pass.BEAUTY));
+      AtomicFile.publish(
+          soFar,
+          PngFile.encode(ViewTransform.beauty(image, 0, false), 8, java.util.Map.of()),
+          true);
+    } catch (IOException e) {
+      System.err.println("posada: " + soFar + " cannot be written: " + e.getMessage());
+      soFar = null;
+    }
   }
 
   private boolean skyShown() {

@@ -9,8 +9,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRange;
-import posada.core.scene.Primitive;
-import posada.core.trace.Geometry;
+import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportedScene;
 import posada.formats.gltf.SceneImporter;
 import posada.formats.gltf.SceneReport;
@@ -27,12 +26,7 @@ class LarkspurPassTest {
     assertTrue(r.cameras().stream().anyMatch(c -> c.name().equals("car-ride") && c.moves()));
     var a = r.animations().get(0);
     assertEquals("1-96", FrameRange.ofAnimation(a.start(), a.end(), 24).toString());
-    long arrays =
-        s.scene().meshes().stream()
-            .flatMap(m -> m.primitives().stream())
-            .mapToLong(Primitive::bytes)
-            .sum();
-    double measured = arrays + Geometry.build(s.scene(), Workers.CALLER).bytes();
+    double measured = new RenderScene(s.scene(), Workers.CALLER).bytes();
     assertEquals(1, r.memoryBytes() / measured, 0.2);
   }
 }

@@ -60,6 +60,11 @@ public final class Ray {
   /** Corners of a moving triangle at the ray's time. */
   final float[] moved = new float[9];
 
+  /** Spheres that the ray has passed through, of {@link SphereBvh}. */
+  public int[] spheres = new int[8];
+
+  public int sphereCount;
+
   /** World to mesh, rows of 3 by 4, of a moving instance at the ray's time. */
   final float[] placement = new float[12];
 
@@ -71,6 +76,13 @@ public final class Ray {
     entered = -1;
     floor = 0;
     place(ox, oy, oz, dx, dy, dz);
+  }
+
+  void passes(int sphere) {
+    if (sphereCount == spheres.length) {
+      spheres = java.util.Arrays.copyOf(spheres, 2 * sphereCount);
+    }
+    spheres[sphereCount++] = sphere;
   }
 
   /** Moves the ray to another space; its end and its hit stay. */

@@ -28,6 +28,19 @@ public final class ShadingFrame {
     tz = -y;
   }
 
+  /** Builds the frame around a unit normal with its x axis along a unit tangent at right angles. */
+  public void set(float x, float y, float z, float tangentX, float tangentY, float tangentZ) {
+    nx = x;
+    ny = y;
+    nz = z;
+    sx = tangentX;
+    sy = tangentY;
+    sz = tangentZ;
+    tx = y * sz - z * sy;
+    ty = z * sx - x * sz;
+    tz = x * sy - y * sx;
+  }
+
   /** Turns a vector of this frame to world space, into {@code rx, ry, rz}. */
   public void toWorld(float x, float y, float z) {
     rx = sx * x + tx * y + nx * z;

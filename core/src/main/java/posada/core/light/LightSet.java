@@ -1,84 +1,321 @@
 package posada.core.light;
 
+import java.util.ArrayList;
 import java.util.List;
+import posada.core.geometry.Ray;
+import posada.core.geometry.SphereBvh;
 
 /**
- * All lights of a stage. One of them is chosen for a point, in proportion to a guess at the
- * irradiance it gives there. Cost: O(lights) for each choice. Immutable.
+ * All lights of a stage. For a point first a group is chosen (the near lights together, each
+ * directional light, the surroundings), then one of the near lights by a {@link LightTree}.
+ * Immutable.
  */
 public final class LightSet {
-  private final PunctualLight[] punctual;
-  private final AreaLight[] area;
-  private final SkyLight sky;
+  /** Least share of the choices for a group that may give light: guesses know no shadows. */
+  private static final float LEAST_SHARE = 0.1f;
 
-  public LightSet(List<PunctualLight> punctual, List<AreaLight> area, SkyLight sky) {
-    this.punctual = punctual.toArray(new PunctualLight[0]);
-    this.area = area.toArray(new AreaLight[0]);
-    this.sky = sky;
-  }
+  /** Room for rounding at the border of a spot's cone, radians. */
+  private static final double SPOT_EDGE = 0.02;
 
-  public SkyLight sky() {
-    return sky;
-  }
+  private final PunctualLight[] near;
+  private final PunctualLight[] far;
+  private final EmissiveTriangles triangles;
+  private final Surroundings surroundings;
+  private final LightTree tree;
 
-  /** Returns how many lights there are, the sky (always the last) included. */
-  public int size() {
-    return punctual.length + area.length + 1;
-  }
+  /** Shapes of the near lights that have one, and which those are; null if there are none. */
+  private final SphereBvh spheres;
 
-  public AreaLight area(int index) {
-    return area[index];
-  }
+  private final int[] sphereAt;
 
-  public int areaCount() {
-    return area.length;
-  }
+  /** What is known at a point about how lights are chosen there: scratch of one thread. */
+  public final class Choice {
+    private final float[] odds = new float[far.length + 2];
+    private final LightTree.Cut cut = new LightTree.Cut();
+    private final float[] one = new float[1];
+    private final float[] scratch = new float[3];
+    private float x, y, z, nx, ny, nz;
 
-  public PunctualLight punctual(int index) {
-    return punctual[index];
-  }
+    /** False if no light can reach the point. */
+    private boolean any;
 
-  public int punctualCount() {
-    return punctual.length;
-  }
-
-  /**
-   * Stores each light's importance at a point, punctual ones first, then areas, then the sky.
-   *
-   * @param weights at least {@link #size()} places
-   * @return their sum
-   */
-  public float weigh(float x, float y, float z, float[] weights) {
-    float sum = 0;
-    int n = 0;
-    for (PunctualLight l : punctual) {
-      sum += weights[n++] = l.importance(x, y, z);
-    }
-    for (AreaLight l : area) {
-      sum += weights[n++] = l.importance(x, y, z);
-    }
-    sum += weights[n] = sky.importance();
-    return sum;
-  }
-
-  /** Returns the light chosen by {@code u} in [0, 1) from weights of the given sum. */
-  public int choose(float[] weights, float sum, float u) {
-    float at = u * sum;
-    int last = size() - 1;
-    for (int i = 0; i < last; i++) {
-      at -= weights[i];
-      if (at < 0) {
-        return i;
+    /** Looks at the lights from a point; a normal of 0 counts light from both sides. */
+    public void at(float x, float y, float z, float nx, float ny, float nz) {
+      this.x = x;
+      this.y = y;
+      this.z = z;
+      this.nx = nx;
+      this.ny = ny;
+      this.nz = nz;
+      tree.cut(x, y, z, nx, ny, nz, cut);
+      float sum = odds[0] = cut.sum;
+      for (int i = 0; i < far.length; i++) {
+        PunctualLight l = far[i];
+        boolean hidden =
+            (nx != 0 || ny != 0 || nz != 0)
+                && -(l.ax * nx + l.ay * ny + l.az * nz) < -l.size - 1e-3f;
+        sum += odds[i + 1] = hidden ? 0 : l.power();
+      }
+      sum += odds[far.length + 1] = surroundings.importance();
+      any = sum > 0;
+      if (!any) {
+        return;
+      }
+      float all = 0;
+      for (int i = 0; i < odds.length; i++) {
+        odds[i] = odds[i] > 0 ? Math.max(LEAST_SHARE, odds[i] / sum) : 0;
+        all += odds[i];
+      }
+      for (int i = 0; i < odds.length; i++) {
+        odds[i] /= all;
       }
     }
-    return weights[last] > 0 ? last : heaviest(weights);
+
+    /** Takes over what another choice knows. */
+    public void copy(Choice o) {
+      System.arraycopy(o.odds, 0, odds, 0, odds.length);
+      cut.copy(o.cut);
+      x = o.x;
+      y = o.y;
+      z = o.z;
+      nx = o.nx;
+      ny = o.ny;
+      nz = o.nz;
+      any = o.any;
+    }
+
+    /**
+     * Chooses a direction to a light.
+     *
+     * @param w chooses the light; u and v a point on it; all in [0, 1)
+     * @param time part of the shutter's opening, 0 .. 1
+     * @return false if nothing comes from there
+     */
+    public boolean sample(float w, float u, float v, float time, LightSample s) {
+      if (!any) {
+        return false;
+      }
+      float at = w;
+      int group = 0;
+      while (group < odds.length - 1 && at >= odds[group]) {
+        at -= odds[group++];
+      }
+      if (!(odds[group] > 0)) {
+        return false;
+      }
+      at = Math.min(0.9999999f, Math.max(0, at / odds[group]));
+      float chosen = odds[group];
+      if (group == 0) {
+        int i = tree.choose(cut, x, y, z, nx, ny, nz, at, one);
+        if (i < 0) {
+          return false;
+        }
+        chosen *= one[0];
+        boolean there =
+            i < near.length
+                ? near[i].sample(x, y, z, u, v, s)
+                : triangles.sample(i - near.length, x, y, z, time, u, v, s);
+        if (!there) {
+          return false;
+        }
+      } else if (group <= far.length) {
+        if (!far[group - 1].sample(x, y, z, u, v, s)) {
+          return false;
+        }
+      } else if (!infinite(u, v, s)) {
+        return false;
+      }
+      s.chosen(chosen);
+      return true;
+    }
+
+    private boolean infinite(float u, float v, LightSample s) {
+      s.density = surroundings.sample(u, v, s.scratch);
+      if (!(s.density > 0)) {
+        return false;
+      }
+      s.triangle = -1;
+      s.x = s.scratch[0];
+      s.y = s.scratch[1];
+      s.z = s.scratch[2];
+      s.distance = Float.POSITIVE_INFINITY;
+      surroundings.radiance(s.x, s.y, s.z, s.scratch);
+      s.r = s.scratch[0] / s.density;
+      s.g = s.scratch[1] / s.density;
+      s.b = s.scratch[2] / s.density;
+      return true;
+    }
+
+    /** Returns the density per steradian of choosing a direction into the surroundings. */
+    public float surroundings(float dx, float dy, float dz) {
+      return any ? odds[odds.length - 1] * surroundings.density(dx, dy, dz) : 0;
+    }
+
+    /**
+     * Returns the density per steradian of choosing a point of an emissive triangle.
+     *
+     * @param distance to it, metres
+     * @param cos between direction and the triangle's normal
+     */
+    public float triangle(int i, float time, float distance, float cos) {
+      if (!any || !(odds[0] > 0)) {
+        return 0;
+      }
+      return odds[0]
+          * tree.odds(cut, near.length + i, x, y, z, nx, ny, nz)
+          * triangles.density(i, time, distance, cos, scratch);
+    }
+
+    /**
+     * Stores the radiance of a near light's shape that a ray passes.
+     *
+     * @return density per steradian of choosing that direction
+     */
+    public float near(int i, float[] rgb) {
+      float d = near[i].seen(x, y, z, rgb);
+      return any ? d * odds[0] * tree.odds(cut, i, x, y, z, nx, ny, nz) : 0;
+    }
+
+    /** Likewise for a directional light's disc. */
+    public float far(int i, float[] rgb) {
+      float d = far[i].seen(x, y, z, rgb);
+      return any ? d * odds[i + 1] : 0;
+    }
   }
 
-  private int heaviest(float[] weights) {
-    int best = 0;
-    for (int i = 1; i < size(); i++) {
-      best = weights[i] > weights[best] ? i : best;
+  public LightSet(
+      List<PunctualLight> punctual, EmissiveTriangles triangles, Surroundings surroundings) {
+    List<PunctualLight> n = new ArrayList<>();
+    List<PunctualLight> f = new ArrayList<>();
+    punctual.forEach(l -> (l.directional() ? f : n).add(l));
+    DayLight day = surroundings.day();
+    if (day != null && Luminance.of(day.sunIrradiance()) > 0) {
+      f.add(PunctualLight.sun(day.sun(), day.sunIrradiance(), Math.toRadians(ClearSky.SUN_RADIUS)));
     }
-    return best;
+    near = n.toArray(new PunctualLight[0]);
+    far = f.toArray(new PunctualLight[0]);
+    this.triangles = triangles;
+    this.surroundings = surroundings;
+    float[] own = LightTree.room(near.length + triangles.count());
+    for (int i = 0; i < near.length; i++) {
+      describe(near[i], own, i);
+    }
+    for (int i = 0; i < triangles.count(); i++) {
+      describe(i, own, near.length + i);
+    }
+    tree = new LightTree(own, this::guess);
+    sphereAt =
+        java.util.stream.IntStream.range(0, near.length).filter(i -> near[i].hasShape()).toArray();
+    spheres = sphereAt.length == 0 ? null : new SphereBvh(shapes());
+  }
+
+  private float guess(int i, float x, float y, float z, float nx, float ny, float nz) {
+    return i < near.length
+        ? near[i].guess(x, y, z, nx, ny, nz)
+        : triangles.guess(i - near.length, x, y, z, nx, ny, nz);
+  }
+
+  private float[] shapes() {
+    float[] s = new float[sphereAt.length * 4];
+    for (int k = 0; k < sphereAt.length; k++) {
+      PunctualLight l = near[sphereAt[k]];
+      s[k * 4] = l.px;
+      s[k * 4 + 1] = l.py;
+      s[k * 4 + 2] = l.pz;
+      s[k * 4 + 3] = l.size;
+    }
+    return s;
+  }
+
+  private static void describe(PunctualLight l, float[] own, int at) {
+    float[] min = {l.px - l.size, l.py - l.size, l.pz - l.size};
+    float[] max = {l.px + l.size, l.py + l.size, l.pz + l.size};
+    float[] axis = {l.ax, l.ay, l.az};
+    // A spot shines evenly inside its cone: normals fill the cone, next to nothing goes further
+    // out.
+    double edge = l.spot() ? SPOT_EDGE : 0.5 * Math.PI;
+    double angle = l.spot() ? l.outer : Math.PI;
+    LightTree.describe(own, at, min, max, axis, angle, edge, l.power(), false);
+  }
+
+  private void describe(int i, float[] own, int at) {
+    float[] min = new float[3];
+    float[] max = new float[3];
+    for (int k = 0; k < 3; k++) {
+      min[k] = Float.POSITIVE_INFINITY;
+      max[k] = Float.NEGATIVE_INFINITY;
+      for (int t = 0; t < 2; t++) {
+        float a = triangles.at(i, k, t);
+        float b = a + triangles.at(i, 3 + k, t), c = a + triangles.at(i, 6 + k, t);
+        min[k] = Math.min(min[k], Math.min(a, Math.min(b, c)));
+        max[k] = Math.max(max[k], Math.max(a, Math.max(b, c)));
+      }
+    }
+    float[] axis = new float[3];
+    float area = triangles.normal(i, 0.5f, axis);
+    for (int k = 0; k < 3; k++) {
+      axis[k] = area > 0 ? axis[k] / (2 * area) : k == 1 ? 1 : 0;
+    }
+    LightTree.describe(
+        own,
+        at,
+        min,
+        max,
+        axis,
+        triangles.turn(i),
+        0.5 * Math.PI,
+        triangles.power(i, new float[3]),
+        triangles.twoSided(i));
+  }
+
+  public Surroundings surroundings() {
+    return surroundings;
+  }
+
+  public EmissiveTriangles triangles() {
+    return triangles;
+  }
+
+  public Choice choice() {
+    return new Choice();
+  }
+
+  /** Returns how many lights have an infinitely far disc that rays may meet, or none at all. */
+  public int farCount() {
+    return far.length;
+  }
+
+  /** Returns true if a unit direction meets a directional light's disc. */
+  public boolean farCovers(int i, float x, float y, float z) {
+    return far[i].hasShape() && far[i].covers(x, y, z);
+  }
+
+  public boolean farSeen(int i) {
+    return far[i].cameraSees();
+  }
+
+  public boolean nearSeen(int i) {
+    return near[i].cameraSees();
+  }
+
+  /** Returns true if there are near lights whose shape rays may meet. */
+  public boolean hasShapes() {
+    return spheres != null;
+  }
+
+  /** Stores in the ray the near lights whose shape it passes before its end. */
+  public void pass(Ray r) {
+    spheres.pass(r);
+    for (int k = 0; k < r.sphereCount; k++) {
+      r.spheres[k] = sphereAt[r.spheres[k]];
+    }
+  }
+
+  /** Returns the bytes that lights and their tables take. */
+  public long bytes() {
+    return tree.bytes()
+        + triangles.bytes()
+        + surroundings.bytes()
+        + (spheres == null ? 0 : spheres.bytes());
   }
 }

@@ -2,15 +2,33 @@ package posada.core.material;
 
 import posada.core.geometry.Trig;
 
-/** The GGX distribution of facets in the local frame (+Z is the normal). Scratch of one thread. */
+/**
+ * The GGX distribution of facets in the local frame (+Z is the normal), stretched along x and y by
+ * its own width each. Scratch of one thread.
+ *
+ * <p>Source: B. Walter et al., "Microfacet Models for Refraction through Rough Surfaces", 2007; E.
+ * Heitz, "Understanding the Masking-Shadowing Function", JCGT 3(2), 2014, for the stretched form
+ * and for shadowing that depends on height.
+ */
 final class Ggx {
   /**
-   * Below this perceptual roughness a surface is treated as this rough, so densities stay finite.
+   * Below this perceptual roughness a surface is treated as this rough, so densities stay finite: a
+   * mirror image is then blurred by a twentieth of a degree.
    */
   static final float MIN_ROUGHNESS = 0.03f;
 
+  private static final float MIN_COSINE = 1e-6f;
+
+  /** Widths along x and y: squared perceptual roughness. */
+  float ax, ay;
+
   /** The last chosen facet normal. */
   float hx, hy, hz;
+
+  void set(float ax, float ay) {
+    this.ax = ax;
+    this.ay = ay;
+  }
 
   /**
    * Chooses a facet normal visible from a direction.
@@ -18,18 +36,17 @@ final class Ggx {
    * <p>Source: J. Dupuy and A. Benyoub, "Sampling Visible GGX Normals with Spherical Caps", 2023.
    *
    * @param oz cosine of the view direction, above 0; likewise ox, oy
-   * @param alpha squared perceptual roughness
    */
-  void sampleNormal(float ox, float oy, float oz, float alpha, float u, float v) {
-    float wx = ox * alpha, wy = oy * alpha, wz = oz;
+  void sampleNormal(float ox, float oy, float oz, float u, float v) {
+    float wx = ox * ax, wy = oy * ay, wz = oz;
     float l = 1 / (float) Math.sqrt(wx * wx + wy * wy + wz * wz);
     wx *= l;
     wy *= l;
     wz *= l;
     float z = (1 - v) * (1 + wz) - wz;
     float s = (float) Math.sqrt(Math.max(0, 1 - z * z));
-    float x = (s * Trig.cosTurns(u) + wx) * alpha;
-    float y = (s * Trig.sinTurns(u) + wy) * alpha;
+    float x = (s * Trig.cosTurns(u) + wx) * ax;
+    float y = (s * Trig.sinTurns(u) + wy) * ay;
     float up = Math.max(1e-7f, z + wz);
     float n = 1 / (float) Math.sqrt(x * x + y * y + up * up);
     hx = x * n;
@@ -37,27 +54,18 @@ final class Ggx {
     hz = up * n;
   }
 
-  /** Returns D, the share of facets for each steradian around a normal of cosine {@code hz}. */
-  static float distribution(float hz, float alpha) {
-    float a2 = alpha * alpha;
-    float d = hz * hz * (a2 - 1) + 1;
-    return a2 / ((float) Math.PI * d * d);
+  /** Returns D, the share of facets for each steradian around a normal of unit length. */
+  float distribution(float hx, float hy, float hz) {
+    float x = hx / ax, y = hy / ay;
+    float d = x * x + y * y + hz * hz;
+    return 1 / ((float) Math.PI * ax * ay * d * d);
   }
 
-  private static float lambda(float cos, float alpha) {
-    float c2 = cos * cos;
-    return 0.5f * ((float) Math.sqrt(1 + alpha * alpha * Math.max(0, 1 - c2) / c2) - 1);
-  }
-
-  /** Returns Smith's height-correlated G2 over G1: the weight of a sampled visible normal. */
-  static float shadowing(float oz, float iz, float alpha) {
-    float o = lambda(oz, alpha);
-    return (1 + o) / (1 + o + lambda(iz, alpha));
-  }
-
-  /** Returns Smith's G1 of one direction. */
-  static float masking(float oz, float alpha) {
-    return 1 / (1 + lambda(oz, alpha));
+  /** Returns Smith's Lambda of a unit direction, either side. */
+  float lambda(float x, float y, float z) {
+    float c = Math.max(MIN_COSINE, z * z);
+    float px = ax * x, py = ay * y;
+    return 0.5f * ((float) Math.sqrt(1 + (px * px + py * py) / c) - 1);
   }
 
   /** Returns the angle part of Schlick's Fresnel approximation, {@code (1 - cos)^5}. */

@@ -17,7 +17,7 @@ public final class Keys {
    * Returns the channel's value.
    *
    * @param seconds any finite time
-   * @return {@code path.width()} numbers; a rotation is of unit length
+   * @return {@code c.width()} numbers; a rotation is of unit length
    */
   public static double[] at(Channel c, double seconds) {
     float[] t = c.times();
@@ -53,7 +53,7 @@ public final class Keys {
   }
 
   private static double[] value(Channel c, int key) {
-    int w = c.path().width();
+    int w = c.width();
     int at = c.interpolation() == Interpolation.CUBIC ? (key * 3 + 1) * w : key * w;
     double[] v = new double[w];
     for (int i = 0; i < w; i++) {
@@ -76,7 +76,7 @@ public final class Keys {
   }
 
   private static double[] cubic(Channel c, int k, double f, double length) {
-    int w = c.path().width();
+    int w = c.width();
     double f2 = f * f;
     double f3 = f2 * f;
     double[] v = new double[w];

@@ -1,40 +1,59 @@
 package posada.core.motion;
 
 import java.util.List;
+import java.util.Set;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.scene.Animation;
 import posada.core.scene.Animation.Channel;
+import posada.core.scene.Animation.Path;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
 import posada.core.scene.Trs;
 
-/** The placement of every node of a scene at one time. */
+/** The placement of every node of a scene at one time, and the weights of its morph targets. */
 public final class Pose {
   private final Affine[] world;
+  private final float[][] weights;
 
-  private Pose(Affine[] world) {
+  private Pose(Affine[] world, float[][] weights) {
     this.world = world;
+    this.weights = weights;
+  }
+
+  /** Evaluates all animations together; see {@link #at(Scene, double, Set)}. */
+  public static Pose at(Scene scene, double seconds) {
+    return at(scene, seconds, null);
   }
 
   /**
-   * Evaluates all animations together.
+   * Evaluates animations together; where two move the same thing the later one wins.
    *
    * @param seconds time from the start of the animations; held before the first and after the last
    *     key
+   * @param clips names of the animations that play; null for all
    */
-  public static Pose at(Scene scene, double seconds) {
+  public static Pose at(Scene scene, double seconds, Set<String> clips) {
     List<Node> nodes = scene.nodes();
     Trs[] local = new Trs[nodes.size()];
+    float[][] weights = new float[nodes.size()][];
     for (Animation a : scene.animations()) {
+      if (clips != null && !clips.contains(a.name())) {
+        continue;
+      }
       for (Channel c : a.channels()) {
+        double[] v = Keys.at(c, seconds);
+        if (c.path() == Path.WEIGHTS) {
+          weights[c.node()] = floats(v);
+          continue;
+        }
         Trs base = local[c.node()];
         if (base == null) {
           Trs rest = nodes.get(c.node()).trs();
           base = rest == null ? Trs.IDENTITY : rest;
         }
-        local[c.node()] = with(base, c, Keys.at(c, seconds));
+        local[c.node()] = with(base, c, v);
       }
     }
     Affine[] world = new Affine[nodes.size()];
@@ -42,8 +61,19 @@ public final class Pose {
       Node n = nodes.get(i);
       Affine own = local[i] == null ? n.local() : local[i].toAffine();
       world[i] = n.parent() < 0 ? own : world[n.parent()].times(own);
+      if (weights[i] == null && n.mesh() >= 0) {
+        weights[i] = n.weights() != null ? n.weights() : scene.meshes().get(n.mesh()).weights();
+      }
     }
-    return new Pose(world);
+    return new Pose(world, weights);
+  }
+
+  private static float[] floats(double[] v) {
+    float[] f = new float[v.length];
+    for (int i = 0; i < f.length; i++) {
+      f[i] = (float) v[i];
+    }
+    return f;
   }
 
   private static Trs with(Trs t, Channel c, double[] v) {
@@ -51,11 +81,17 @@ public final class Pose {
       case TRANSLATION -> new Trs(new Vec3(v[0], v[1], v[2]), t.rotation(), t.scale());
       case ROTATION -> new Trs(t.translation(), new Quat(v[0], v[1], v[2], v[3]), t.scale());
       case SCALE -> new Trs(t.translation(), t.rotation(), new Vec3(v[0], v[1], v[2]));
+      case WEIGHTS -> throw new IllegalArgumentException("weights place nothing");
     };
   }
 
   /** Returns the node's transform to world space. */
   public Affine world(int node) {
     return world[node];
+  }
+
+  /** Returns the weights of the morph targets of the node's mesh; fewer than targets means 0. */
+  public float[] weights(int node) {
+    return weights[node];
   }
 }

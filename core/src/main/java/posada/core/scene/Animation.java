@@ -12,7 +12,9 @@ public record Animation(String name, List<Channel> channels) {
   public enum Path {
     TRANSLATION(3),
     ROTATION(4),
-    SCALE(3);
+    SCALE(3),
+    /** Of morph targets: as many numbers as the mesh has targets. */
+    WEIGHTS(0);
 
     private final int width;
 
@@ -20,7 +22,7 @@ public record Animation(String name, List<Channel> channels) {
       this.width = width;
     }
 
-    /** Returns how many numbers one value has. */
+    /** Returns how many numbers one value has; 0 if that depends on the mesh. */
     public int width() {
       return width;
     }
@@ -42,7 +44,12 @@ public record Animation(String name, List<Channel> channels) {
   public record Channel(
       int node, Path path, Interpolation interpolation, float[] times, float[] values) {
     public Channel {
-      int per = path.width() * (interpolation == Interpolation.CUBIC ? 3 : 1);
+      int tangents = interpolation == Interpolation.CUBIC ? 3 : 1;
+      int each =
+          path.width() > 0 || times.length == 0
+              ? path.width()
+              : values.length / (times.length * tangents);
+      int per = each * tangents;
       if (times.length == 0 || values.length != times.length * per) {
         throw new IllegalArgumentException(
             times.length
@@ -58,6 +65,11 @@ public record Animation(String name, List<Channel> channels) {
               "key times must increase (got " + times[i - 1] + " then " + times[i] + " s)");
         }
       }
+    }
+
+    /** Returns how many numbers one value has. */
+    public int width() {
+      return values.length / times.length / (interpolation == Interpolation.CUBIC ? 3 : 1);
     }
   }
 

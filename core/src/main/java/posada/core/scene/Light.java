@@ -11,6 +11,7 @@ package posada.core.scene;
  * @param outerAngle half angle at which a spot ends, radians
  * @param size radius in metres of a point or spot light, half angle in radians of a directional
  *     one; 0 for hard shadows
+ * @param cameraSees true if the camera sees the shape that its size gives it
  */
 public record Light(
     String name,
@@ -20,11 +21,25 @@ public record Light(
     double range,
     double innerAngle,
     double outerAngle,
-    double size) {
+    double size,
+    boolean cameraSees) {
   /** The three shapes of the extension. */
   public enum Kind {
     POINT,
     SPOT,
     DIRECTIONAL
+  }
+
+  /** A light whose shape the camera does not see. */
+  public Light(
+      String name,
+      Kind kind,
+      float[] color,
+      double intensity,
+      double range,
+      double innerAngle,
+      double outerAngle,
+      double size) {
+    this(name, kind, color, intensity, range, innerAngle, outerAngle, size, false);
   }
 }

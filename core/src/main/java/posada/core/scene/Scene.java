@@ -15,7 +15,8 @@ public record Scene(
     List<Camera> cameras,
     List<Light> lights,
     List<Animation> animations,
-    Sky sky) {
+    List<Skin> skins,
+    Environment environment) {
   public Scene {
     for (int i = 0; i < nodes.size(); i++) {
       if (nodes.get(i).parent() >= i) {
@@ -23,6 +24,46 @@ public record Scene(
             "node " + nodes.get(i).name() + " must come after its parent");
       }
     }
+  }
+
+  /** A scene without skins under a plain sky. */
+  public Scene(
+      String name,
+      List<Node> nodes,
+      List<Mesh> meshes,
+      List<Material> materials,
+      List<Texture> textures,
+      List<Camera> cameras,
+      List<Light> lights,
+      List<Animation> animations,
+      Sky sky) {
+    this(
+        name,
+        nodes,
+        meshes,
+        materials,
+        textures,
+        cameras,
+        lights,
+        animations,
+        List.of(),
+        Environment.of(sky));
+  }
+
+  /** Returns this scene in other surroundings. */
+  public Scene in(Environment e) {
+    return new Scene(
+        name, nodes, meshes, materials, textures, cameras, lights, animations, skins, e);
+  }
+
+  /** Returns the number of the node of this name, or -1. */
+  public int node(String nodeName) {
+    for (int i = 0; i < nodes.size(); i++) {
+      if (nodes.get(i).name().equals(nodeName)) {
+        return i;
+      }
+    }
+    return -1;
   }
 
   /** Returns the number of the node that holds the camera of this name, or -1. */

@@ -4,7 +4,7 @@ package posada.core.scene;
  * A texture as one material input reads it.
  *
  * @param texture number of the texture
- * @param uvSet 0 or 1
+ * @param uvSet number of the set of coordinates, 0 or more
  * @param transform rows of the 2 by 3 matrix applied to the coordinates; null for none (glTF
  *     extension KHR_texture_transform)
  */

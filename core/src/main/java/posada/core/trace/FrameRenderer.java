@@ -2,12 +2,14 @@ package posada.core.trace;
 
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
+import java.util.function.LongSupplier;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
 
 /**
- * Renders one picture progressively: each call adds samples to every pixel, so the picture is good
- * after any of them. Tiles go to the workers; the result does not depend on how many there are.
+ * Renders one picture progressively: each call adds samples to every pixel that needs them, so the
+ * picture is good after any of them. Tiles go to the workers; the result does not depend on how
+ * many there are.
  */
 public final class FrameRenderer {
   private static final int TILE = 32;
@@ -15,12 +17,25 @@ public final class FrameRenderer {
   private final View view;
   private final RenderSettings settings;
   private final Film film;
+  private final int seed;
+  private final int columns, rows;
+  private final Adaptive adaptive;
+  private int clean;
+  private boolean outOfTime;
 
-  public FrameRenderer(Stage stage, View view, RenderSettings settings) {
+  FrameRenderer(Stage stage, View view, RenderSettings settings, int frame) {
     this.stage = stage;
     this.view = view;
     this.settings = settings;
-    film = new Film(view.width, view.height);
+    if (settings.crop() != null) {
+      settings.crop().check(view.width, view.height);
+    }
+    film = new Film(view.width, view.height, settings.crop());
+    RenderSettings.Sampling s = settings.sampling();
+    seed = s.seedPerFrame() ? s.seed() + frame * 0x3c6ef372 : s.seed();
+    columns = (film.width + TILE - 1) / TILE;
+    rows = (film.height + TILE - 1) / TILE;
+    adaptive = s.adaptive() ? new Adaptive(film, s.noiseThreshold()) : null;
   }
 
   /** Hears how far a frame is. */
@@ -35,58 +50,139 @@ public final class FrameRenderer {
     return film;
   }
 
+  /** Returns what has come of the frame so far. */
+  public FrameReport report() {
+    return new FrameReport(
+        film.samplesSpent(),
+        film.samples(),
+        adaptive == null ? Double.NaN : clean / (double) film.counts.length,
+        film.noise(),
+        outOfTime);
+  }
+
+  /** Returns the bytes that are held for this frame alone, film included. */
+  public long bytes() {
+    return stage.bytes() + Film.bytes(film.width, film.height);
+  }
+
   /**
-   * Adds samples until every pixel has {@code target}.
+   * Adds samples until every pixel that is not clean has {@code target}.
    *
    * @param target 1 .. the settings' samples
-   * @param stop looked at after each row of a tile
+   * @param stop looked at before each pixel
    * @return false if it was stopped; the film then holds samples that must not be used
+   * @throws FrameFailure if memory runs out
    */
   public boolean advance(int target, Workers workers, Stop stop) {
-    int from = film.samples();
-    int columns = (view.width + TILE - 1) / TILE;
-    int rows = (view.height + TILE - 1) / TILE;
-    ThreadLocal<PathTracer> tracer = ThreadLocal.withInitial(() -> new PathTracer(stage, settings));
+    ThreadLocal<PathTracer> tracer =
+        ThreadLocal.withInitial(() -> new PathTracer(stage, view, settings, seed));
     // Remembered, since whoever asked may have changed his mind while tiles were left unfinished.
     AtomicBoolean stopped = new AtomicBoolean();
     Stop latched = () -> stopped.get() || (stop.asked() && stopped.compareAndSet(false, true));
-    workers.each(
-        columns * rows,
-        i -> tile(tracer.get(), i % columns * TILE, i / columns * TILE, from, target, latched));
+    try {
+      workers.each(
+          columns * rows,
+          i -> tile(tracer.get(), i % columns * TILE, i / columns * TILE, target, latched));
+    } catch (OutOfMemoryError e) {
+      throw FrameFailure.memory(e);
+    }
     if (stopped.get()) {
       return false;
     }
     film.samplesDone(target);
+    if (adaptive != null && target >= settings.sampling().least()) {
+      clean = adaptive.judge();
+    }
     return true;
   }
 
-  private void tile(PathTracer tracer, int x0, int y0, int from, int to, Stop stop) {
-    int x1 = Math.min(view.width, x0 + TILE);
-    int y1 = Math.min(view.height, y0 + TILE);
-    for (int y = y0; y < y1; y++) {
-      if (stop.asked()) {
-        return;
-      }
-      for (int x = x0; x < x1; x++) {
-        tracer.pixel(view, film, x, y, from, to);
+  private void tile(PathTracer tracer, int x0, int y0, int to, Stop stop) {
+    int x1 = Math.min(film.width, x0 + TILE) + film.x0;
+    int y1 = Math.min(film.height, y0 + TILE) + film.y0;
+    for (int y = y0 + film.y0; y < y1; y++) {
+      for (int x = x0 + film.x0; x < x1; x++) {
+        if (stop.asked()) {
+          return;
+        }
+        int from = film.counts[film.index(x, y)];
+        if (from < to && (adaptive == null || !adaptive.clean(x, y))) {
+          tracer.pixel(film, x, y, from, to);
+        }
       }
     }
   }
 
+  /** Returns true if no pixel needs more samples. */
+  public boolean done() {
+    return film.samples() >= settings.sampling().most()
+        || outOfTime
+        || adaptive != null && clean == film.counts.length;
+  }
+
   /**
-   * Renders all samples in rounds of {@code round}.
+   * Renders all samples in rounds of {@code round}, whatever time it takes.
    *
    * @return the picture, or null if it was stopped
    */
   public FrameImage render(
       Set<Pass> passes, int round, Workers workers, Stop stop, Progress progress) {
-    while (film.samples() < settings.samples()) {
-      int target = Math.min(settings.samples(), film.samples() + round);
+    return render(passes, round, workers, stop, progress, () -> 0);
+  }
+
+  /**
+   * Renders in rounds of {@code round} until the samples, the noise or the time is what the
+   * settings ask for.
+   *
+   * @param nanoseconds a clock, of any origin
+   * @return the picture, or null if it was stopped
+   * @throws FrameFailure if memory runs out
+   */
+  public FrameImage render(
+      Set<Pass> passes,
+      int round,
+      Workers workers,
+      Stop stop,
+      Progress progress,
+      LongSupplier nanoseconds) {
+    RenderSettings.Sampling s = settings.sampling();
+    long start = nanoseconds.getAsLong();
+    while (!done()) {
+      int from = film.samples();
+      int target = Math.min(s.most(), from + round(round, from, nanoseconds.getAsLong() - start));
       if (!advance(target, workers, stop)) {
         return null;
       }
-      progress.at(target, settings.samples());
+      double spent = (nanoseconds.getAsLong() - start) * 1e-9;
+      // Over if one more sample for every pixel would take longer than what is left.
+      outOfTime =
+          s.seconds() > 0 && film.samples() < s.most() && spent * (1 + 1.0 / target) > s.seconds();
+      progress.at(target, s.most());
     }
-    return film.image(passes);
+    return image(passes);
+  }
+
+  private FrameImage image(Set<Pass> passes) {
+    try {
+      return film.image(passes);
+    } catch (OutOfMemoryError e) {
+      throw FrameFailure.memory(e);
+    }
+  }
+
+  /** Samples of the next round: short ones first, and none that would run past the limit. */
+  private int round(int most, int from, long spent) {
+    RenderSettings.Sampling s = settings.sampling();
+    int n = most;
+    if (adaptive != null) {
+      n = from < s.least() ? Math.min(most, s.least() - from) : Math.max(1, Math.min(n, from / 2));
+    }
+    if (s.seconds() > 0) {
+      if (from == 0) {
+        return 1;
+      }
+      double each = spent * 1e-9 / from;
+      n = (int) Math.max(1, Math.min(n, (s.seconds() - spent * 1e-9) / Math.max(1e-9, each)));
+    }
+    return n;
   }
 }

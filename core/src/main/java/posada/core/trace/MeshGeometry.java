@@ -4,46 +4,84 @@ import java.util.List;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.TriangleBvh;
 import posada.core.parallel.Workers;
-import posada.core.scene.Mesh;
 import posada.core.scene.Primitive;
 
 /** One mesh ready for tracing: the hierarchy over all its primitives' triangles. Immutable. */
 final class MeshGeometry {
-  final List<Primitive> primitives;
   final Bounds bounds;
   final TriangleBvh bvh;
 
   /** Number of the first triangle of each primitive, and the total at the end. */
   private final int[] firstTriangle;
 
-  MeshGeometry(Mesh mesh, Workers workers) {
-    primitives = mesh.primitives();
-    bounds = mesh.bounds();
-    firstTriangle = new int[primitives.size() + 1];
-    int vertices = 0;
-    for (int i = 0; i < primitives.size(); i++) {
-      firstTriangle[i + 1] = firstTriangle[i] + primitives.get(i).triangles();
-      vertices += primitives.get(i).vertices();
+  private final int[] indices;
+
+  /**
+   * @param opening primitives when the shutter opens
+   * @param closing the same when it closes; null if they keep their shape
+   */
+  MeshGeometry(List<Primitive> opening, List<Primitive> closing, Workers workers) {
+    firstTriangle = new int[opening.size() + 1];
+    for (int i = 0; i < opening.size(); i++) {
+      firstTriangle[i + 1] = firstTriangle[i] + opening.get(i).triangles();
     }
+    indices = indices(opening);
+    bounds = bounds(opening, closing);
     bvh =
-        primitives.size() == 1
-            ? new TriangleBvh(primitives.get(0).positions(), primitives.get(0).indices(), workers)
-            : merged(vertices, workers);
+        new TriangleBvh(
+            positions(opening), closing == null ? null : positions(closing), indices, workers);
   }
 
-  private TriangleBvh merged(int vertices, Workers workers) {
-    float[] positions = new float[vertices * 3];
-    int[] indices = new int[firstTriangle[primitives.size()] * 3];
+  private MeshGeometry(MeshGeometry o, Bounds bounds, TriangleBvh bvh) {
+    firstTriangle = o.firstTriangle;
+    indices = o.indices;
+    this.bounds = bounds;
+    this.bvh = bvh;
+  }
+
+  /** Returns the geometry of the same mesh in another shape. */
+  MeshGeometry moved(List<Primitive> opening, List<Primitive> closing, Workers workers) {
+    float[] end = closing == null ? null : positions(closing);
+    return new MeshGeometry(
+        this, bounds(opening, closing), bvh.moved(positions(opening), end, indices, workers));
+  }
+
+  private static Bounds bounds(List<Primitive> opening, List<Primitive> closing) {
+    Bounds b = new Bounds();
+    opening.forEach(p -> b.addAll(p.positions()));
+    if (closing != null) {
+      closing.forEach(p -> b.addAll(p.positions()));
+    }
+    return b;
+  }
+
+  private static float[] positions(List<Primitive> primitives) {
+    if (primitives.size() == 1) {
+      return primitives.get(0).positions();
+    }
+    float[] all = new float[primitives.stream().mapToInt(p -> p.positions().length).sum()];
+    int at = 0;
+    for (Primitive p : primitives) {
+      System.arraycopy(p.positions(), 0, all, at, p.positions().length);
+      at += p.positions().length;
+    }
+    return all;
+  }
+
+  private int[] indices(List<Primitive> primitives) {
+    if (primitives.size() == 1) {
+      return primitives.get(0).indices();
+    }
+    int[] all = new int[firstTriangle[primitives.size()] * 3];
     int v = 0;
     int t = 0;
     for (Primitive p : primitives) {
-      System.arraycopy(p.positions(), 0, positions, v * 3, p.positions().length);
       for (int i : p.indices()) {
-        indices[t++] = v + i;
+        all[t++] = v + i;
       }
       v += p.vertices();
     }
-    return new TriangleBvh(positions, indices, workers);
+    return all;
   }
 
   int primitiveOf(int triangle) {

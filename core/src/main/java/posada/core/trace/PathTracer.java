@@ -1,90 +1,143 @@
 package posada.core.trace;
 
+import posada.core.geometry.FastMath;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
-import posada.core.light.AreaLight;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
-import posada.core.light.SkyLight;
+import posada.core.light.Luminance;
+import posada.core.light.Surroundings;
+import posada.core.material.Fresnel;
+import posada.core.material.Scatter;
 import posada.core.material.Surface;
-import posada.core.scene.Primitive;
+import posada.core.trace.RenderSettings.Bounces;
 
 /**
- * Follows paths from the camera: at each hit one light is sampled and one direction scattered, both
- * weighted against each other by the power heuristic (E. Veach, "Robust Monte Carlo Methods for
- * Light Transport Simulation", 1997, 9.2). Distance fades into the sky's haze on every path
- * segment. One object for each worker thread.
+ * Follows paths from the camera: at each surface lights are sampled and a direction is scattered,
+ * both weighted against each other by the power heuristic (E. Veach, "Robust Monte Carlo Methods
+ * for Light Transport Simulation", 1997, section 9.2). At the first surface a path may split.
+ * Distance fades into the sky's haze on every segment. One object for each worker thread.
  */
 final class PathTracer {
-  /** Surfaces that one ray may pass because of their alpha. */
-  private static final int MAX_PASSED = 64;
-
   /** From this scattering on, dim paths are ended by chance. */
   private static final int ROULETTE_FROM = 3;
 
+  /** Growth of a footprint with distance after a diffuse bounce: textures may be coarse there. */
+  private static final float DIFFUSE_SPREAD = 0.2f;
+
   private final Stage stage;
+  private final View view;
   private final RenderSettings settings;
+  private final Bounces bounces;
+  private final PixelFilter filter;
   private final LightSet lights;
-  private final SkyLight sky;
+  private final Surroundings around;
+  private final boolean shapes;
+  private final boolean blurred;
+  private final int seed;
   private final SobolSampler sampler = new SobolSampler();
+  private final View.Place place = new View.Place();
   private final Ray ray = new Ray();
   private final Ray shadowRay = new Ray();
-  private final SurfacePoint point;
   private final SurfacePoint other;
-  private final ShadingFrame frame = new ShadingFrame();
-  private final Surface surface = new Surface();
   private final LightSample light = new LightSample();
-  private final AreaLight.Point lightPoint = new AreaLight.Point();
-  private final float[] weights;
   private final float[] rgb = new float[3];
-  private float weightSum;
-  private float shadowThrough;
+  private final float[] through = new float[3];
+
+  /** A surface on a path, with what is known about lights there. */
+  private final class Vertex {
+    final SurfacePoint point = new SurfacePoint(stage.looks());
+    final ShadingFrame frame = new ShadingFrame();
+    final Surface surface = new Surface();
+    final Surface.Allowed allowed = new Surface.Allowed();
+    final LightSet.Choice choice = lights.choice();
+  }
+
+  private final Vertex first;
+  private final Vertex next;
+
+  /** Lights as seen from where the current ray was scattered. */
+  private final LightSet.Choice from;
 
   /** The path's light so far and what a further contribution is multiplied by. */
   private float lr, lg, lb, tr, tg, tb;
 
-  PathTracer(Stage stage, RenderSettings settings) {
+  /** How often the path was scattered, in all and by kind, and how many surfaces let it pass. */
+  private int scattered, diffuse, specular, transmitted, passed;
+
+  /** True once a surface has not let the path pass. */
+  private boolean stopped;
+
+  /** Density of the scattered ray, times the number of rays; and its length so far. */
+  private float scatterDensity, travelled;
+
+  /** Width of the footprint where the ray starts, and its growth with distance. */
+  private float width, spread;
+
+  /** What the volume around the ray absorbs for each metre; null outside of volumes. */
+  private float[] absorption;
+
+  PathTracer(Stage stage, View view, RenderSettings settings, int seed) {
     this.stage = stage;
+    this.view = view;
     this.settings = settings;
+    this.seed = seed;
+    bounces = settings.bounces();
+    filter = new PixelFilter(settings.filter());
     lights = stage.lights();
-    sky = lights.sky();
-    weights = new float[lights.size()];
-    point = new SurfacePoint(stage.scene());
-    other = new SurfacePoint(stage.scene());
+    around = lights.surroundings();
+    shapes = lights.hasShapes();
+    blurred = settings.shutter().open();
+    first = new Vertex();
+    next = new Vertex();
+    from = lights.choice();
+    other = new SurfacePoint(stage.looks());
   }
 
-  /** Adds samples {@code from} to {@code to - 1} of one pixel to the film. */
-  void pixel(View view, Film film, int x, int y, int from, int to) {
-    int at = y * film.width + x;
-    if (from == 0) {
-      depth(view, film, x, y, at);
+  /** Adds samples {@code from} to {@code to - 1} of one pixel of the picture to the film. */
+  void pixel(Film film, int x, int y, int begin, int to) {
+    int at = film.index(x, y);
+    if (begin == 0) {
+      depth(film, x, y, at);
     }
-    for (int s = from; s < to; s++) {
-      sampler.start(x, y, s, settings.seed());
+    sampler.pixel(x, y, settings.sampling().most(), seed);
+    for (int s = begin; s < to; s++) {
+      sampler.start(s);
       sampler.next();
-      view.aim(x + 0.5f + tent(sampler.u), y + 0.5f + tent(sampler.v), ray);
+      float px = x + 0.5f + filter.offset(sampler.u), py = y + 0.5f + filter.offset(sampler.v);
+      float time = 0.5f;
+      if (blurred) {
+        sampler.next();
+        time = sampler.u;
+      }
+      float lensU = 0, lensV = 0;
+      if (view.hasLens()) {
+        sampler.next();
+        lensU = sampler.u;
+        lensV = sampler.v;
+      }
+      view.aim(px, py, lensU, lensV, time, place, ray);
+      shadowRay.time = time;
       path(film, at);
     }
+    film.counts[at] = to;
   }
 
-  /** Offset by a tent filter of radius 1 pixel, by importance. */
-  private static float tent(float u) {
-    return u < 0.5f ? (float) Math.sqrt(2 * u) - 1 : 1 - (float) Math.sqrt(Math.max(0, 2 - 2 * u));
-  }
-
-  private void depth(View view, Film film, int x, int y, int at) {
-    view.aim(x + 0.5f, y + 0.5f, ray);
-    for (int passed = 0; passed < MAX_PASSED; passed++) {
+  private void depth(Film film, int x, int y, int at) {
+    float time = 0.5f;
+    view.aim(x + 0.5f, y + 0.5f, 0, 0, time, place, ray);
+    SurfacePoint point = first.point;
+    for (int k = 0; k <= bounces.transparency(); k++) {
       stage.top().intersect(ray);
       if (!ray.hit()) {
         break;
       }
-      point.fill(stage, ray);
-      if (point.alpha >= 0.5f) {
-        film.depth[at] = view.depth(point.x, point.y, point.z);
+      point.fill(stage, ray, 0);
+      if (point.alpha >= 0.5f && point.instance.cameraSees) {
+        film.depth[at] = view.depth(point.x, point.y, point.z, time);
         return;
       }
-      go(ray.dx, ray.dy, ray.dz);
+      go(point, ray.dx, ray.dy, ray.dz);
     }
     film.missDepth(at);
   }
@@ -92,101 +145,269 @@ final class PathTracer {
   private void path(Film film, int at) {
     lr = lg = lb = 0;
     tr = tg = tb = 1;
-    float scatterDensity = 0;
-    float lastWeightSum = 0;
-    int scattered = 0;
-    int passed = 0;
-    boolean first = true;
-    while (true) {
-      stage.top().intersect(ray);
-      if (!ray.hit()) {
-        sky(scattered, scatterDensity, lastWeightSum);
-        break;
+    scattered = diffuse = specular = transmitted = passed = 0;
+    travelled = 0;
+    width = view.footprint(0);
+    spread = view.spread();
+    absorption = null;
+    stopped = false;
+    boolean scatters = meet(first);
+    if (stopped) {
+      film.surface(at, first.point);
+    }
+    if (scatters && prepare(first)) {
+      split();
+    }
+    film.add(at, lr, lg, lb);
+  }
+
+  /** Lights the first surface and follows the rays that leave it. */
+  private void split() {
+    RenderSettings.Multipliers m = settings.multipliers();
+    Surface s = first.surface;
+    s.multiply(m.diffuse(), m.specular(), m.transmission());
+    direct(first, m.lights());
+    if (m.most() == 1) {
+      if (scatter(first)) {
+        walk();
       }
-      point.fill(stage, ray);
-      float distance = ray.tMax;
-      haze(distance, scattered);
-      if (point.alpha < 1) {
-        sampler.next();
-        if (sampler.u >= point.alpha) {
-          if (++passed > MAX_PASSED) {
-            break;
-          }
-          go(ray.dx, ray.dy, ray.dz);
-          continue;
-        }
+      return;
+    }
+    sampler.next();
+    int n = (int) (s.rays + sampler.u);
+    float kr = tr, kg = tg, kb = tb;
+    float keptWidth = width, keptSpread = spread;
+    float[] keptAbsorption = absorption;
+    float time = ray.time, dx = ray.dx, dy = ray.dy, dz = ray.dz;
+    int dimension = sampler.dimension();
+    int tile = sampler.tile();
+    int keptPassed = passed;
+    for (int i = 0; i < n; i++) {
+      tr = kr;
+      tg = kg;
+      tb = kb;
+      width = keptWidth;
+      spread = keptSpread;
+      absorption = keptAbsorption;
+      scattered = diffuse = specular = transmitted = 0;
+      passed = keptPassed;
+      ray.time = time;
+      ray.dx = dx;
+      ray.dy = dy;
+      ray.dz = dz;
+      sampler.branch(tile, i, dimension);
+      if (scatter(first)) {
+        walk();
       }
-      if (first) {
-        first = false;
-        film.a[at] += 1;
-        film.nx[at] += point.nx;
-        film.ny[at] += point.ny;
-        film.nz[at] += point.nz;
-        film.ar[at] += point.base[0];
-        film.ag[at] += point.base[1];
-        film.ab[at] += point.base[2];
+    }
+    sampler.branch(tile, 0, dimension);
+  }
+
+  /** Follows the ray from surface to surface until the path ends. */
+  private void walk() {
+    while (meet(next)) {
+      if (!prepare(next)) {
+        return;
       }
-      if (point.material.unlit()) {
-        add(point.base[0], point.base[1], point.base[2], scattered);
-        break;
+      direct(next, 1);
+      if (!scatter(next)) {
+        return;
       }
-      emission(scattered, distance, scatterDensity, lastWeightSum);
-      if (scattered >= settings.bounces()) {
-        break;
-      }
-      frame.set(point.nx, point.ny, point.nz);
-      frame.toLocal(-ray.dx, -ray.dy, -ray.dz);
-      surface.set(
-          point.base,
-          point.metallic,
-          point.roughness,
-          frame.rx,
-          frame.ry,
-          Math.max(1e-3f, frame.rz));
-      weightSum = lights.weigh(point.x, point.y, point.z, weights);
-      lastWeightSum = weightSum;
-      direct(scattered);
-      sampler.next();
-      float u = sampler.u, v = sampler.v;
-      sampler.next();
-      if (!surface.sample(u, v, sampler.u)) {
-        break;
-      }
-      float k = 1 / surface.density;
-      tr *= surface.r * k;
-      tg *= surface.g * k;
-      tb *= surface.b * k;
-      scatterDensity = surface.density;
-      frame.toWorld(surface.ix, surface.iy, surface.iz);
-      if (frame.rx * point.gx + frame.ry * point.gy + frame.rz * point.gz <= 0) {
-        break;
-      }
-      scattered++;
       if (scattered >= ROULETTE_FROM) {
         float survive = Math.min(0.95f, Math.max(tr, Math.max(tg, tb)));
-        if (sampler.v >= survive) {
-          break;
+        sampler.next();
+        if (sampler.u >= survive) {
+          return;
         }
         tr /= survive;
         tg /= survive;
         tb /= survive;
       }
-      go(frame.rx, frame.ry, frame.rz);
     }
-    film.r[at] += lr;
-    film.g[at] += lg;
-    film.b[at] += lb;
-    float y = 0.2126f * lr + 0.7152f * lg + 0.0722f * lb;
-    film.square[at] += y * y;
   }
 
-  /** Starts the next segment from the point in a direction, on the side it goes to. */
-  private void go(float dx, float dy, float dz) {
-    float side = dx * point.gx + dy * point.gy + dz * point.gz >= 0 ? point.offset : -point.offset;
+  /**
+   * Takes the ray to the next surface that does not let it pass, and adds what it sees on the way:
+   * haze, the shapes of lights, the surroundings, and what the surface gives off.
+   *
+   * @return false if the path ends there
+   */
+  private boolean meet(Vertex v) {
+    SurfacePoint p = v.point;
+    while (true) {
+      stage.top().intersect(ray);
+      float distance = ray.tMax;
+      if (shapes) {
+        shapes();
+      }
+      if (!ray.hit()) {
+        around();
+        return false;
+      }
+      if (absorption != null) {
+        absorb(distance);
+      }
+      haze(distance);
+      float footprint = width + spread * distance;
+      p.fill(stage, ray, footprint);
+      boolean hidden = scattered == 0 && !p.instance.cameraSees;
+      if (!hidden && p.alpha < 1) {
+        sampler.next();
+        hidden = sampler.u >= p.alpha;
+        if (hidden && ++passed > bounces.transparency()) {
+          return false;
+        }
+      }
+      if (!hidden) {
+        p.shade(ray);
+        if (p.look.material.unlit()) {
+          add(p.values.base[0], p.values.base[1], p.values.base[2]);
+          stopped = true;
+          return false;
+        }
+        emission(p, distance);
+        if (p.look.pane) {
+          hidden = passPane(p);
+          if (hidden && ++passed > bounces.transparency()) {
+            return false;
+          }
+        }
+      }
+      if (!hidden) {
+        width = footprint;
+        stopped = true;
+        return true;
+      }
+      travelled += distance;
+      width = footprint;
+      go(p, ray.dx, ray.dy, ray.dz);
+    }
+  }
+
+  /** Chooses whether the ray goes straight through a window pane. */
+  private boolean passPane(SurfacePoint p) {
+    float share = pane(p, Math.abs(ray.dx * p.nx + ray.dy * p.ny + ray.dz * p.nz), through);
+    sampler.next();
+    // What is not let through is mirrored or scattered; both get their chance.
+    float odds = Math.min(0.95f, Math.max(0.05f, share));
+    if (share <= 0 || sampler.u >= odds) {
+      float k = share <= 0 ? 1 : 1 / (1 - odds);
+      tr *= k;
+      tg *= k;
+      tb *= k;
+      return false;
+    }
+    tr *= through[0] / odds;
+    tg *= through[1] / odds;
+    tb *= through[2] / odds;
+    return true;
+  }
+
+  /** Stores what a pane lets straight through; returns the mean. */
+  private static float pane(SurfacePoint p, float cos, float[] out) {
+    float share = (1 - p.values.metallic) * p.values.transmission;
+    float f = Fresnel.dielectric(Math.min(1, cos), p.values.ior) * p.values.f90;
+    float mean = 0;
+    for (int k = 0; k < 3; k++) {
+      out[k] = share * (1 - f) * p.values.base[k];
+      mean += out[k] / 3;
+    }
+    return mean;
+  }
+
+  /** Sets up scattering at a surface; returns false if the path may not be scattered there. */
+  private boolean prepare(Vertex v) {
+    SurfacePoint p = v.point;
+    v.allowed.diffuse = diffuse < bounces.diffuse();
+    v.allowed.specular = specular < bounces.specular();
+    v.allowed.transmission = transmitted < bounces.transmission() && !p.look.pane;
+    if (!v.allowed.any()) {
+      return false;
+    }
+    if (p.values.brushed > 0) {
+      v.frame.set(p.nx, p.ny, p.nz, p.tx, p.ty, p.tz);
+    } else {
+      v.frame.set(p.nx, p.ny, p.nz);
+    }
+    if (p.values.coat > 0) {
+      p.varnish(v.frame);
+    }
+    v.frame.toLocal(-ray.dx, -ray.dy, -ray.dz);
+    float floor = diffuse > 0 ? (float) bounces.roughnessFloor() : 0;
+    v.surface.set(
+        p.values, p.front, floor, v.allowed, v.frame.rx, v.frame.ry, Math.max(1e-3f, v.frame.rz));
+    float[] a = around.ambient();
+    if (v.allowed.diffuse && a[0] + a[1] + a[2] > 0) {
+      float k = (1 - p.values.metallic) * (1 - p.values.transmission);
+      float[] base = p.values.base;
+      scattered++;
+      add(k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2]);
+      scattered--;
+    }
+    boolean through = p.look.transmits;
+    v.choice.at(p.x, p.y, p.z, through ? 0 : p.nx, through ? 0 : p.ny, through ? 0 : p.nz);
+    return true;
+  }
+
+  /** Scatters the ray; returns false if the path ends. */
+  private boolean scatter(Vertex v) {
+    Surface s = v.surface;
+    SurfacePoint p = v.point;
+    sampler.next();
+    float u1 = sampler.u, u2 = sampler.v;
+    sampler.next();
+    if (!s.sample(u1, u2, sampler.u)) {
+      return false;
+    }
+    scatterDensity = s.rays * s.density;
+    float k = 1 / scatterDensity;
+    tr *= (s.diffuseOut[0] + s.specularOut[0] + s.transmissionOut[0]) * k;
+    tg *= (s.diffuseOut[1] + s.specularOut[1] + s.transmissionOut[1]) * k;
+    tb *= (s.diffuseOut[2] + s.specularOut[2] + s.transmissionOut[2]) * k;
+    if (!(tr > 0 || tg > 0 || tb > 0)) {
+      return false;
+    }
+    v.frame.toWorld(s.ix, s.iy, s.iz);
+    float dx = v.frame.rx, dy = v.frame.ry, dz = v.frame.rz;
+    boolean above = dx * p.gx + dy * p.gy + dz * p.gz > 0;
+    if (above != s.iz > 0) {
+      return false;
+    }
+    if (!above && p.look.material.encloses()) {
+      absorption = p.front ? p.look.absorption : null;
+    }
+    count(s.kind, p);
+    from.copy(v.choice);
+    travelled = 0;
+    go(p, dx, dy, dz);
+    return true;
+  }
+
+  private void count(Scatter kind, SurfacePoint p) {
+    scattered++;
+    switch (kind) {
+      case DIFFUSE -> {
+        diffuse++;
+        spread = Math.max(spread, DIFFUSE_SPREAD);
+      }
+      case SPECULAR -> {
+        specular++;
+        spread += 0.25f * p.values.roughness * p.values.roughness;
+      }
+      case TRANSMISSION -> {
+        transmitted++;
+        spread += 0.25f * p.values.roughness * p.values.roughness;
+      }
+    }
+  }
+
+  /** Starts the next segment from a point in a direction, on the side it goes to. */
+  private void go(SurfacePoint p, float dx, float dy, float dz) {
+    float side = dx * p.gx + dy * p.gy + dz * p.gz >= 0 ? p.offset : -p.offset;
     ray.set(
-        point.x + point.gx * side,
-        point.y + point.gy * side,
-        point.z + point.gz * side,
+        p.x + p.gx * side,
+        p.y + p.gy * side,
+        p.z + p.gz * side,
         dx,
         dy,
         dz,
@@ -194,12 +415,12 @@ final class PathTracer {
   }
 
   /** Adds light of the path, limited if it is indirect. */
-  private void add(float r, float g, float b, int scattered) {
+  private void add(float r, float g, float b) {
     float cr = tr * r, cg = tg * g, cb = tb * b;
-    if (scattered > 1 && settings.indirectLimit() > 0) {
-      float y = 0.2126f * cr + 0.7152f * cg + 0.0722f * cb;
-      if (y > settings.indirectLimit()) {
-        float k = (float) settings.indirectLimit() / y;
+    if (scattered > 1 && bounces.indirectClamp() > 0) {
+      float y = Luminance.of(cr, cg, cb);
+      if (y > bounces.indirectClamp()) {
+        float k = (float) bounces.indirectClamp() / y;
         cr *= k;
         cg *= k;
         cb *= k;
@@ -211,172 +432,216 @@ final class PathTracer {
   }
 
   private static float powerHeuristic(float a, float b) {
-    float a2 = a * a;
-    float b2 = b * b;
-    return a2 + b2 > 0 ? a2 / (a2 + b2) : 0;
+    // Divided first, since squares of densities leave the range of floats.
+    if (!(a > 0)) {
+      return 0;
+    }
+    float q = b / a;
+    return 1 / (1 + q * q);
   }
 
-  private void sky(int scattered, float scatterDensity, float lastWeightSum) {
-    if (scattered == 0 && !settings.showSky()) {
+  private void around() {
+    boolean camera = scattered == 0;
+    if (camera && !settings.background()) {
       return;
     }
-    sky.radiance(ray.dx, ray.dy, ray.dz, rgb);
-    float w = 1;
-    if (scattered > 0) {
-      float chosen = lastWeightSum > 0 ? sky.importance() / lastWeightSum : 0;
-      w = powerHeuristic(scatterDensity, chosen * sky.density(ray.dx, ray.dy, ray.dz));
-    }
-    add(rgb[0] * w, rgb[1] * w, rgb[2] * w, scattered);
-  }
-
-  private void haze(float distance, int scattered) {
-    if (sky.haze() <= 0) {
-      return;
-    }
-    float through = (float) StrictMath.exp(-sky.haze() * distance);
-    sky.hazeColour(ray.dx, ray.dy, ray.dz, rgb);
-    float k = 1 - through;
-    add(rgb[0] * k, rgb[1] * k, rgb[2] * k, scattered);
-    tr *= through;
-    tg *= through;
-    tb *= through;
-  }
-
-  private void emission(int scattered, float distance, float scatterDensity, float lastWeightSum) {
-    if (!point.material.emits() || !(point.front || point.material.doubleSided())) {
-      return;
-    }
-    float w = 1;
-    if (scattered > 0 && point.areaLight >= 0) {
-      AreaLight a = lights.area(point.areaLight);
-      float cos = point.gx * ray.dx + point.gy * ray.dy + point.gz * ray.dz;
-      float chosen = lastWeightSum > 0 ? a.importance(ray.ox, ray.oy, ray.oz) / lastWeightSum : 0;
-      w = powerHeuristic(scatterDensity, chosen * a.density(distance, cos));
-    }
-    add(point.emission[0] * w, point.emission[1] * w, point.emission[2] * w, scattered);
-  }
-
-  /** Adds the light of one light, chosen by importance, at the point. */
-  private void direct(int scattered) {
-    sampler.next();
-    float choice = sampler.u;
-    sampler.next();
-    if (!(weightSum > 0)) {
-      return;
-    }
-    int i = lights.choose(weights, weightSum, choice);
-    float chosen = weights[i] / weightSum;
-    if (!sampleLight(i, chosen, sampler.u, sampler.v)) {
-      return;
-    }
-    if (light.x * point.gx + light.y * point.gy + light.z * point.gz <= 0) {
-      return;
-    }
-    frame.toLocal(light.x, light.y, light.z);
-    surface.evaluate(frame.rx, frame.ry, frame.rz);
-    float w = light.density > 0 ? powerHeuristic(light.density, surface.density) : 1;
-    float cr = surface.r * light.r * w;
-    float cg = surface.g * light.g * w;
-    float cb = surface.b * light.b * w;
-    if (!(cr > 0 || cg > 0 || cb > 0)) {
-      return;
-    }
-    shadow();
-    if (shadowThrough > 0) {
-      float k = shadowThrough;
-      add(cr * k, cg * k, cb * k, scattered + 1);
-    }
-  }
-
-  private boolean sampleLight(int i, float chosen, float u, float v) {
-    light.density = 0;
-    if (i < lights.punctualCount()) {
-      if (!lights.punctual(i).sample(point.x, point.y, point.z, u, v, light)) {
-        return false;
+    around.radiance(ray.dx, ray.dy, ray.dz, rgb);
+    float w =
+        camera ? 1 : powerHeuristic(scatterDensity, from.surroundings(ray.dx, ray.dy, ray.dz));
+    add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+    for (int i = 0; i < lights.farCount(); i++) {
+      if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
+        float d = from.far(i, rgb);
+        w = camera ? 1 : powerHeuristic(scatterDensity, d);
+        add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
       }
-      float k = 1 / chosen;
-      light.r *= k;
-      light.g *= k;
-      light.b *= k;
-      return true;
     }
-    i -= lights.punctualCount();
-    if (i < lights.areaCount()) {
-      AreaLight a = lights.area(i);
-      if (!a.sample(point.x, point.y, point.z, u, v, light, lightPoint)) {
-        return false;
-      }
-      Primitive p = stage.instances[a.instance()].mesh.primitives.get(a.primitive());
-      other.emissionAt(p, lightPoint.triangle, lightPoint.u, lightPoint.v);
-      light.density = chosen * lightPoint.density;
-      float k = other.alpha / light.density;
-      light.r = other.emission[0] * k;
-      light.g = other.emission[1] * k;
-      light.b = other.emission[2] * k;
-      return true;
-    }
-    float density = sky.sample(u, v, rgb);
-    if (!(density > 0)) {
-      return false;
-    }
-    light.x = rgb[0];
-    light.y = rgb[1];
-    light.z = rgb[2];
-    light.distance = Float.POSITIVE_INFINITY;
-    sky.radiance(light.x, light.y, light.z, rgb);
-    light.density = chosen * density;
-    light.r = rgb[0] / light.density;
-    light.g = rgb[1] / light.density;
-    light.b = rgb[2] / light.density;
-    return true;
   }
 
-  /** Stores how much light gets from the chosen light to the point. */
-  private void shadow() {
-    float end = light.distance * (1 - 1e-4f);
-    shadowThrough =
-        sky.haze() > 0 && light.distance < Float.POSITIVE_INFINITY
-            ? (float) StrictMath.exp(-sky.haze() * light.distance)
-            : 1;
-    shadowRay.set(
-        point.x + point.gx * point.offset,
-        point.y + point.gy * point.offset,
-        point.z + point.gz * point.offset,
-        light.x,
-        light.y,
-        light.z,
-        end);
+  /** Adds the shapes of near lights that the segment passes. */
+  private void shapes() {
+    boolean camera = scattered == 0;
+    lights.pass(ray);
+    for (int k = 0; k < ray.sphereCount; k++) {
+      int i = ray.spheres[k];
+      if (!camera) {
+        float w = powerHeuristic(scatterDensity, from.near(i, rgb));
+        add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+      } else if (lights.nearSeen(i)) {
+        from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0);
+        from.near(i, rgb);
+        add(rgb[0], rgb[1], rgb[2]);
+      }
+    }
+  }
+
+  private void absorb(float distance) {
+    tr *= FastMath.exp(-absorption[0] * distance);
+    tg *= FastMath.exp(-absorption[1] * distance);
+    tb *= FastMath.exp(-absorption[2] * distance);
+  }
+
+  private void haze(float distance) {
+    if (around.haze() <= 0) {
+      return;
+    }
+    float clear = FastMath.exp(-around.haze() * distance);
+    around.hazeColour(ray.dx, ray.dy, ray.dz, rgb);
+    float k = 1 - clear;
+    add(rgb[0] * k, rgb[1] * k, rgb[2] * k);
+    tr *= clear;
+    tg *= clear;
+    tb *= clear;
+  }
+
+  private void emission(SurfacePoint p, float distance) {
+    if (!p.look.emits || !(p.front || p.look.material.doubleSided())) {
+      return;
+    }
+    float w = 1;
+    if (scattered > 0 && p.emissive >= 0) {
+      float cos = p.gx * ray.dx + p.gy * ray.dy + p.gz * ray.dz;
+      w =
+          powerHeuristic(
+              scatterDensity, from.triangle(p.emissive, ray.time, travelled + distance, cos));
+    }
+    add(p.emission[0] * w, p.emission[1] * w, p.emission[2] * w);
+  }
+
+  /** Adds light that comes straight to the surface, from {@code n} chosen directions. */
+  private void direct(Vertex v, int n) {
+    for (int j = 0; j < n; j++) {
+      sampler.next();
+      float w = sampler.u;
+      sampler.next();
+      if (v.choice.sample(w, sampler.u, sampler.v, ray.time, light)) {
+        direct(v, n, 1f / n);
+      }
+    }
+  }
+
+  private void direct(Vertex v, int n, float share) {
+    SurfacePoint p = v.point;
+    Surface s = v.surface;
+    v.frame.toLocal(light.x, light.y, light.z);
+    boolean above = light.x * p.gx + light.y * p.gy + light.z * p.gz > 0;
+    if (above != v.frame.rz > 0) {
+      return;
+    }
+    s.evaluate(v.frame.rx, v.frame.ry, v.frame.rz);
+    float r = s.diffuseOut[0] + s.specularOut[0] + s.transmissionOut[0];
+    float g = s.diffuseOut[1] + s.specularOut[1] + s.transmissionOut[1];
+    float b = s.diffuseOut[2] + s.specularOut[2] + s.transmissionOut[2];
+    float k = share;
+    if (light.density > 0) {
+      k *= powerHeuristic(n * light.density, s.rays * s.density);
+    }
+    r *= light.r * k;
+    g *= light.g * k;
+    b *= light.b * k;
+    if (light.triangle >= 0) {
+      int t = light.triangle;
+      Instance in = stage.instances[lights.triangles().instance(t)];
+      boolean mirrored = in.hand < 0;
+      other.emissionAt(
+          in,
+          lights.triangles().primitive(t),
+          lights.triangles().triangle(t),
+          mirrored ? light.v : light.u,
+          mirrored ? light.u : light.v,
+          ray.time);
+      r *= other.emission[0] * other.alpha;
+      g *= other.emission[1] * other.alpha;
+      b *= other.emission[2] * other.alpha;
+    }
+    if (!(r > 0 || g > 0 || b > 0) || !visible(p, above)) {
+      return;
+    }
+    scattered++;
+    add(r * through[0], g * through[1], b * through[2]);
+    scattered--;
+  }
+
+  /**
+   * Returns false if nothing of the chosen light reaches the point; else stores what surfaces
+   * between, haze and volume let through.
+   */
+  private boolean visible(SurfacePoint p, boolean above) {
+    float side = above ? p.offset : -p.offset;
+    float x = p.x + p.gx * side, y = p.y + p.gy * side, z = p.z + p.gz * side;
+    if (above && p.front) {
+      x += p.bulgeX;
+      y += p.bulgeY;
+      z += p.bulgeZ;
+    }
+    float end = light.distance;
+    if (end < Float.POSITIVE_INFINITY) {
+      // Aimed anew from where the ray starts, and ended short of the light's own surface.
+      float mx = p.x + light.x * end - x;
+      float my = p.y + light.y * end - y;
+      float mz = p.z + light.z * end - z;
+      end = (float) Math.sqrt(mx * mx + my * my + mz * mz);
+      shadowRay.set(x, y, z, mx / end, my / end, mz / end, end * (1 - 1e-4f));
+    } else {
+      shadowRay.set(x, y, z, light.x, light.y, light.z, end);
+    }
+    float clear =
+        around.haze() > 0 && end < Float.POSITIVE_INFINITY ? FastMath.exp(-around.haze() * end) : 1;
+    through[0] = through[1] = through[2] = clear;
+    float[] inside = above == p.front || !p.look.material.encloses() ? null : p.look.absorption;
+    if (inside != null && end < Float.POSITIVE_INFINITY) {
+      for (int k = 0; k < 3; k++) {
+        through[k] *= FastMath.exp(-inside[k] * end);
+      }
+    }
     if (!stage.seeThrough()) {
-      if (stage.top().occluded(shadowRay)) {
-        shadowThrough = 0;
-      }
-      return;
+      return !stage.top().occluded(shadowRay);
     }
-    for (int passed = 0; passed < MAX_PASSED; passed++) {
+    return seenThrough();
+  }
+
+  /** Walks the shadow ray through surfaces that alpha or clear panes let it pass. */
+  private boolean seenThrough() {
+    float kr = through[0], kg = through[1], kb = through[2];
+    for (int n = 0; n <= bounces.transparency(); n++) {
+      float end = shadowRay.tMax;
       stage.top().intersect(shadowRay);
       if (!shadowRay.hit()) {
-        return;
+        through[0] = kr;
+        through[1] = kg;
+        through[2] = kb;
+        return true;
       }
-      other.fill(stage, shadowRay);
-      shadowThrough *= 1 - other.alpha;
-      if (!(shadowThrough > 1e-4f)) {
-        shadowThrough = 0;
-        return;
+      other.fill(stage, shadowRay, 0);
+      float pass = 1 - other.alpha;
+      float pr = pass, pg = pass, pb = pass;
+      if (other.look.pane) {
+        other.shade(shadowRay);
+        float cos = shadowRay.dx * other.nx + shadowRay.dy * other.ny + shadowRay.dz * other.nz;
+        pane(other, Math.abs(cos), through);
+        pr += other.alpha * through[0];
+        pg += other.alpha * through[1];
+        pb += other.alpha * through[2];
       }
-      end -= shadowRay.tMax;
+      kr *= pr;
+      kg *= pg;
+      kb *= pb;
+      if (!(Math.max(kr, Math.max(kg, kb)) > 1e-4f)) {
+        return false;
+      }
+      float rest = end - shadowRay.tMax;
+      float dx = shadowRay.dx, dy = shadowRay.dy, dz = shadowRay.dz;
       float side =
-          light.x * other.gx + light.y * other.gy + light.z * other.gz >= 0
-              ? other.offset
-              : -other.offset;
+          dx * other.gx + dy * other.gy + dz * other.gz >= 0 ? other.offset : -other.offset;
       shadowRay.set(
           other.x + other.gx * side,
           other.y + other.gy * side,
           other.z + other.gz * side,
-          light.x,
-          light.y,
-          light.z,
-          end);
+          dx,
+          dy,
+          dz,
+          rest);
     }
-    shadowThrough = 0;
+    return false;
   }
 }

@@ -1,18 +1,49 @@
 package posada.core.trace;
 
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Scene;
 
-/** A scene with its hierarchies, from which pictures of any frame and camera are taken. */
+/**
+ * A scene with its hierarchies and textures, from which pictures of any frame and camera are taken.
+ * Safe for several threads.
+ */
 public final class RenderScene {
   private final Scene scene;
   private final Geometry geometry;
+  private final Looks looks;
 
   public RenderScene(Scene scene, Workers workers) {
+    this(scene, workers, Stop.NEVER);
+  }
+
+  /**
+   * @throws Stop.Stopped if a stop was asked for meanwhile
+   * @throws FrameFailure if memory runs out
+   */
+  public RenderScene(Scene scene, Workers workers, Stop stop) {
     this.scene = scene;
-    geometry = Geometry.build(scene, workers);
+    try {
+      geometry = Geometry.build(scene, workers, stop);
+      looks = new Looks(scene, workers);
+    } catch (OutOfMemoryError e) {
+      throw FrameFailure.memory(e);
+    }
+  }
+
+  private RenderScene(Scene scene, Geometry geometry, Looks looks) {
+    this.scene = scene;
+    this.geometry = geometry;
+    this.looks = looks;
+  }
+
+  /** Returns the same objects in other surroundings, sharing what was built. */
+  public RenderScene in(posada.core.scene.Environment e) {
+    return new RenderScene(scene.in(e), geometry, looks);
   }
 
   public Scene scene() {
@@ -41,16 +72,73 @@ public final class RenderScene {
             : "there is no camera \"" + wanted + "\"; there are " + names);
   }
 
-  /**
-   * Returns a renderer of one picture.
-   *
-   * @param camera name of a camera of the scene
-   * @param seconds time of the frame
-   */
+  /** Returns a renderer of one picture at a time; see {@link #frame(String, Moment, int, int)}. */
   public FrameRenderer frame(
       String camera, double seconds, int width, int height, RenderSettings settings) {
+    return frame(
+        camera, Moment.at(seconds), width, height, settings, Workers.CALLER, Stop.NEVER, null);
+  }
+
+  /**
+   * Places and bends everything and returns a renderer of one picture.
+   *
+   * @param camera name of a camera of the scene
+   * @param free tells how many bytes of memory are free; null if that is not to be checked
+   * @return null if it was stopped
+   * @throws IllegalArgumentException if the settings name a clip, an object or a region that is not
+   *     there
+   * @throws FrameFailure if memory runs out, or is estimated to
+   */
+  public FrameRenderer frame(
+      String camera,
+      Moment moment,
+      int width,
+      int height,
+      RenderSettings settings,
+      Workers workers,
+      Stop stop,
+      LongSupplier free) {
     int node = scene.cameraNode(camera(camera));
-    Stage stage = new Stage(scene, geometry, seconds);
-    return new FrameRenderer(stage, stage.view(node, width, height), settings);
+    checkClips(settings.clips());
+    if (free != null) {
+      long needed = frameBytes(width, height, settings);
+      long there = free.getAsLong();
+      if (needed > there) {
+        throw FrameFailure.estimate(needed, there);
+      }
+    }
+    try {
+      Stage stage = new Stage(scene, geometry, looks, moment, settings, workers, stop);
+      View view = stage.view(node, width, height, settings.lens());
+      return new FrameRenderer(stage, view, settings, moment.frame());
+    } catch (Stop.Stopped e) {
+      return null;
+    } catch (OutOfMemoryError e) {
+      throw FrameFailure.memory(e);
+    }
+  }
+
+  private void checkClips(Set<String> clips) {
+    if (clips == null) {
+      return;
+    }
+    Set<String> there = new TreeSet<>();
+    scene.animations().forEach(a -> there.add(a.name()));
+    for (String c : clips) {
+      if (!there.contains(c)) {
+        throw new IllegalArgumentException(
+            "there is no animation \"" + c + "\"; there are " + String.join(", ", there));
+      }
+    }
+  }
+
+  /** Returns the bytes that the scene takes as long as it is open: what was read and built. */
+  public long bytes() {
+    return geometry.bytes() + looks.bytes() + MemoryEstimate.arrays(scene);
+  }
+
+  /** Returns an estimate of the bytes that one frame takes on top. */
+  public long frameBytes(int width, int height, RenderSettings settings) {
+    return MemoryEstimate.frame(scene, width, height, settings);
   }
 }

@@ -1,35 +1,337 @@
 package posada.core.trace;
 
+import java.util.Set;
+import posada.core.scene.Track;
+
 /**
- * How a picture is rendered.
+ * How a picture is rendered. Everything here has a default that fits a final frame; {@link
+ * #DEFAULT} is all of them.
  *
- * @param samples for each pixel, 1 .. 65536
- * @param bounces how often a path may be scattered, 0 .. 64; 0 is emission only, 1 direct light
- * @param indirectLimit most luminance that one indirect contribution may have; 0 for no limit
- * @param seed of the sampling pattern
- * @param showSky true if the sky is seen behind the objects; alpha says where objects are either
- *     way
+ * @param clips names of the animations that play; null for all
+ * @param background true if the surroundings are seen behind the objects; alpha says where objects
+ *     are either way
  */
 public record RenderSettings(
-    int samples, int bounces, double indirectLimit, int seed, boolean showSky) {
-  public static final int DEFAULT_BOUNCES = 5;
-  public static final double DEFAULT_INDIRECT_LIMIT = 10;
+    Sampling sampling,
+    Multipliers multipliers,
+    Filter filter,
+    Bounces bounces,
+    Lens lens,
+    Shutter shutter,
+    Crop crop,
+    Set<String> clips,
+    boolean background) {
 
-  public RenderSettings {
-    if (samples < 1 || samples > 65536) {
-      throw new IllegalArgumentException("samples must be 1 .. 65536 (got " + samples + ")");
-    }
-    if (bounces < 0 || bounces > 64) {
-      throw new IllegalArgumentException("bounces must be 0 .. 64 (got " + bounces + ")");
-    }
-    if (!(indirectLimit >= 0)) {
-      throw new IllegalArgumentException(
-          "indirect limit must be 0 or more (got " + indirectLimit + ")");
+  /** Most samples of a pixel. */
+  public static final int MOST_SAMPLES = 65536;
+
+  /**
+   * How many samples a pixel gets.
+   *
+   * @param least of each pixel, 1 .. most
+   * @param most of each pixel, 1 .. 65536; all get them unless {@code adaptive}
+   * @param adaptive true if a pixel is left alone once its noise is below the threshold
+   * @param noiseThreshold standard error of a pixel's luminance over luminance plus 0.05, the same
+   *     in bright and dark parts; above 0
+   * @param seconds after which no more samples are begun; 0 for no limit
+   * @param seed of the sampling pattern
+   * @param seedPerFrame true if every frame has a pattern of its own, so that grain does not stand
+   *     still
+   */
+  public record Sampling(
+      int least,
+      int most,
+      boolean adaptive,
+      double noiseThreshold,
+      double seconds,
+      int seed,
+      boolean seedPerFrame) {
+    public Sampling {
+      whole("samples", most, 1, MOST_SAMPLES);
+      whole("least samples", least, 1, MOST_SAMPLES);
+      least = Math.min(least, most);
+      within("noise threshold", noiseThreshold, 1e-5, 10);
+      within("seconds", seconds, 0, 1e7);
     }
   }
 
-  /** Returns settings with everything but samples and seed left as it comes. */
+  /**
+   * Rays at the first surface for each sample of a pixel; further surfaces get one.
+   *
+   * @param diffuse times as many diffusely scattered rays, 1 .. 64; specular and transmission
+   *     likewise
+   * @param lights rays to lights, 1 .. 64
+   */
+  public record Multipliers(int diffuse, int specular, int transmission, int lights) {
+    public static final Multipliers ONE = new Multipliers(1, 1, 1, 1);
+
+    public Multipliers {
+      whole("diffuse multiplier", diffuse, 1, 64);
+      whole("specular multiplier", specular, 1, 64);
+      whole("transmission multiplier", transmission, 1, 64);
+      whole("lights multiplier", lights, 1, 64);
+    }
+
+    public int most() {
+      return Math.max(diffuse, Math.max(specular, transmission));
+    }
+  }
+
+  /**
+   * How samples around a pixel's centre count.
+   *
+   * @param radius pixels, 0.5 .. 4
+   */
+  public record Filter(Shape shape, double radius) {
+    /** Flat; falling in a straight line; a bell cut off at 2.5 standard deviations. */
+    public enum Shape {
+      BOX,
+      TENT,
+      GAUSSIAN
+    }
+
+    public Filter {
+      within("filter radius", radius, 0.5, 4);
+    }
+  }
+
+  /**
+   * How far light is followed.
+   *
+   * @param diffuse how often a path may be scattered diffusely, 0 .. 64; 1 is direct light only
+   * @param specular how often it may be mirrored, 0 .. 64; 1 shows lights and what is directly lit
+   * @param transmission how many surfaces it may pass through, 0 .. 64
+   * @param transparency how many surfaces a ray may pass because of their alpha, 0 .. 256
+   * @param indirectClamp most luminance that one indirect contribution may have; 0 for no limit
+   * @param roughnessFloor least roughness after a diffuse bounce, 0 .. 1: tames caustics
+   */
+  public record Bounces(
+      int diffuse,
+      int specular,
+      int transmission,
+      int transparency,
+      double indirectClamp,
+      double roughnessFloor) {
+    public Bounces {
+      whole("diffuse bounces", diffuse, 0, 64);
+      whole("specular bounces", specular, 0, 64);
+      whole("transmission bounces", transmission, 0, 64);
+      whole("transparent surfaces", transparency, 0, 256);
+      within("indirect clamp", indirectClamp, 0, 1e9);
+      within("roughness floor", roughnessFloor, 0, 1);
+    }
+  }
+
+  /**
+   * The lens in front of the film. What it does not say comes from the scene's camera.
+   *
+   * @param focalLength millimetres; null for the camera's angle of view
+   * @param filmWidth millimetres of the film back, above 0; the picture is the largest part of it
+   *     that has the picture's shape
+   * @param filmHeight likewise
+   * @param depthOfField false for a pinhole, whatever else is set
+   * @param fStop focal length over the opening's diameter
+   * @param focusDistance metres along the view axis
+   * @param focusObject name of a node to focus on instead; null for none
+   * @param blades of the aperture; 0 for a round one
+   * @param bladeRotation degrees
+   */
+  public record Lens(
+      Track focalLength,
+      double filmWidth,
+      double filmHeight,
+      boolean depthOfField,
+      Track fStop,
+      Track focusDistance,
+      String focusObject,
+      int blades,
+      double bladeRotation) {
+    public Lens {
+      if (focalLength != null) {
+        focalLength.within("focal length", 1, 10_000);
+      }
+      within("film back width", filmWidth, 1, 1000);
+      within("film back height", filmHeight, 1, 1000);
+      fStop.within("f-stop", 0.1, 1000);
+      focusDistance.within("focus distance", 1e-3, 1e6);
+      if (blades != 0) {
+        whole("aperture blades", blades, 3, 32);
+      }
+      within("blade rotation", bladeRotation, -3600, 3600);
+    }
+  }
+
+  /**
+   * While the film is exposed.
+   *
+   * @param motionBlur false for a moment, whatever else is set
+   * @param angle degrees of a turn of 360 for each frame, 0 .. 720
+   * @param phase degrees from the frame's time to the opening, -720 .. 720; minus half the angle
+   *     puts the frame's time in the middle
+   * @param transforms true if moving objects blur
+   * @param deformations true if bending meshes blur
+   * @param camera true if the camera's own move blurs
+   * @param steps of a curved motion, 1 .. 16: straight lines between one more places
+   */
+  public record Shutter(
+      boolean motionBlur,
+      double angle,
+      double phase,
+      boolean transforms,
+      boolean deformations,
+      boolean camera,
+      int steps) {
+    public Shutter {
+      within("shutter angle", angle, 0, 720);
+      within("shutter phase", phase, -720, 720);
+      whole("motion steps", steps, 1, 16);
+    }
+
+    /** Returns true if anything can blur. */
+    public boolean open() {
+      return motionBlur && angle > 0 && (transforms || deformations || camera);
+    }
+  }
+
+  /**
+   * A region of the picture; pixels from the top left corner.
+   *
+   * @param alone true if the picture is the region, false if it is full-size and empty elsewhere
+   */
+  public record Crop(int x, int y, int width, int height, boolean alone) {
+    public Crop {
+      whole("crop x", x, 0, View.MAX_SIDE - 1);
+      whole("crop y", y, 0, View.MAX_SIDE - 1);
+      whole("crop width", width, 1, View.MAX_SIDE);
+      whole("crop height", height, 1, View.MAX_SIDE);
+    }
+
+    /** Refuses a region that is not inside the picture. */
+    void check(int pictureWidth, int pictureHeight) {
+      if (x + width > pictureWidth || y + height > pictureHeight) {
+        throw new IllegalArgumentException(
+            String.format(
+                "crop %d,%d %dx%d reaches outside the picture of %dx%d",
+                x, y, width, height, pictureWidth, pictureHeight));
+      }
+    }
+  }
+
+  public static final RenderSettings DEFAULT =
+      new RenderSettings(
+          new Sampling(16, 64, false, 0.03, 0, 0, false),
+          Multipliers.ONE,
+          new Filter(Filter.Shape.GAUSSIAN, 1.5),
+          new Bounces(4, 4, 12, 64, 10, 0.2),
+          new Lens(null, 36, 24, false, Track.of(2.8), Track.of(10), null, 0, 0),
+          new Shutter(false, 180, 0, true, true, true, 2),
+          null,
+          null,
+          true);
+
+  /** Returns the defaults with another number of samples and seed. */
   public static RenderSettings of(int samples, int seed) {
-    return new RenderSettings(samples, DEFAULT_BOUNCES, DEFAULT_INDIRECT_LIMIT, seed, true);
+    return DEFAULT.with(samples, seed);
+  }
+
+  /** Returns these settings with another number of samples, the same for all pixels, and seed. */
+  public RenderSettings with(int samples, int seed) {
+    Sampling s = sampling;
+    return with(
+        new Sampling(
+            Math.min(s.least(), samples),
+            samples,
+            s.adaptive(),
+            s.noiseThreshold(),
+            s.seconds(),
+            seed,
+            s.seedPerFrame()));
+  }
+
+  public RenderSettings with(Sampling s) {
+    return new RenderSettings(
+        s, multipliers, filter, bounces, lens, shutter, crop, clips, background);
+  }
+
+  public RenderSettings with(Multipliers m) {
+    return new RenderSettings(sampling, m, filter, bounces, lens, shutter, crop, clips, background);
+  }
+
+  public RenderSettings with(Filter f) {
+    return new RenderSettings(
+        sampling, multipliers, f, bounces, lens, shutter, crop, clips, background);
+  }
+
+  public RenderSettings with(Bounces b) {
+    return new RenderSettings(
+        sampling, multipliers, filter, b, lens, shutter, crop, clips, background);
+  }
+
+  public RenderSettings with(Lens l) {
+    return new RenderSettings(
+        sampling, multipliers, filter, bounces, l, shutter, crop, clips, background);
+  }
+
+  public RenderSettings with(Shutter s) {
+    return new RenderSettings(
+        sampling, multipliers, filter, bounces, lens, s, crop, clips, background);
+  }
+
+  public RenderSettings with(Crop c) {
+    return new RenderSettings(
+        sampling, multipliers, filter, bounces, lens, shutter, c, clips, background);
+  }
+
+  /** Returns these settings with some animations playing. */
+  public RenderSettings playing(Set<String> names) {
+    return new RenderSettings(
+        sampling, multipliers, filter, bounces, lens, shutter, crop, names, background);
+  }
+
+  public RenderSettings with(boolean backgroundSeen) {
+    return new RenderSettings(
+        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, backgroundSeen);
+  }
+
+  /** Returns these settings with one limit for diffuse and specular bounces. */
+  public RenderSettings withBounces(int n, double indirectClamp) {
+    Bounces b = bounces;
+    return with(
+        new Bounces(n, n, b.transmission(), b.transparency(), indirectClamp, b.roughnessFloor()));
+  }
+
+  /** What the settings cost in rays, known before rendering. */
+  public record Rays(int cameraRays, int firstScattered, int firstLights, int mostSegments) {
+    /** Returns the sentence that says so. */
+    public String sentence() {
+      return String.format(
+          "%d camera rays for each pixel; at the first surface up to %d scattered rays and %d light"
+              + " rays for each of them; every path ends after at most %d segments",
+          cameraRays, firstScattered, firstLights, mostSegments);
+    }
+  }
+
+  /** Returns how many rays a pixel costs at most. */
+  public Rays rays() {
+    return new Rays(
+        sampling.most(),
+        multipliers.most(),
+        multipliers.lights(),
+        1 + bounces.diffuse() + bounces.specular() + bounces.transmission());
+  }
+
+  static void whole(String what, int v, int least, int most) {
+    if (v < least || v > most) {
+      throw new IllegalArgumentException(
+          what + " must be " + least + " .. " + most + " (got " + v + ")");
+    }
+  }
+
+  static void within(String what, double v, double least, double most) {
+    if (!(v >= least && v <= most)) {
+      throw new IllegalArgumentException(
+          String.format(
+              java.util.Locale.ROOT, "%s must be %s .. %s (got %s)", what, least, most, v));
+    }
   }
 }

@@ -1,34 +1,82 @@
 package posada.core.trace;
 
 /**
- * Owen-scrambled Sobol points, two dimensions at a time, decorrelated between pixels and pairs of
- * dimensions. Every power of two of samples is well spread in each pair. Scratch of one thread.
+ * Owen-scrambled Sobol points, two dimensions at a time. Any number of samples of a pixel is well
+ * spread in each pair of dimensions, powers of two best. Scratch of one thread.
+ *
+ * <p>Neighbouring pixels of a tile use neighbouring stretches of one sequence, in the order of a
+ * space-filling curve; so errors of neighbours tend to cancel, and noise has the look of blue
+ * noise.
  *
  * <p>Source: B. Burley, "Practical Hash-based Owen Scrambling", JCGT 9(4), 2020 (padding by
- * shuffled index, the hash of Laine and Karras with Vegdahl's constants).
+ * shuffled index, the hash of Laine and Karras with Vegdahl's constants); A. Ahmed and P. Wonka,
+ * "Screen-Space Blue-Noise Diffusion of Monte Carlo Sampling Error via Hierarchical Ordering of
+ * Pixels", 2020.
  */
 final class SobolSampler {
   private static final float TO_UNIT = 1f / (1 << 24);
-  private int pixel;
 
-  /** The sample's number with its bits reversed. */
+  /** Binary logarithm of a tile's side. */
+  private static final int TILE = 6;
+
+  private int tile;
+
+  /** The sample's number in the tile's sequence, bits reversed. */
   private int index;
 
   private int dimension;
+  private int pixel;
+  private int bits;
 
   /** The pair drawn last, each in [0, 1). */
   float u, v;
 
-  /** Starts a sample of a pixel at its first dimension. */
-  void start(int x, int y, int sample, int seed) {
-    pixel = mix(mix(mix(seed ^ 0x9e3779b9) ^ x) ^ y);
-    index = Integer.reverse(sample);
+  /**
+   * Starts a pixel.
+   *
+   * @param most samples that the pixel may get, 1 .. 65536
+   */
+  void pixel(int x, int y, int most, int seed) {
+    bits = 32 - Integer.numberOfLeadingZeros(most - 1);
+    int mask = (1 << TILE) - 1;
+    tile = mix(mix(mix(seed ^ 0x9e3779b9) ^ (x >> TILE)) ^ (y >> TILE));
+    pixel = (spread(x & mask) | spread(y & mask) << 1) << bits;
+  }
+
+  private static int spread(int v) {
+    v = (v | v << 4) & 0x0f0f;
+    v = (v | v << 2) & 0x3333;
+    return (v | v << 1) & 0x5555;
+  }
+
+  /** Starts a sample of the pixel at its first dimension. */
+  void start(int sample) {
+    index = Integer.reverse(pixel | sample);
     dimension = 0;
+  }
+
+  /**
+   * Goes on with one of the paths into which a sample splits.
+   *
+   * @param at {@link #tile} and dimension at which it split
+   * @param branch 0 or more; 0 goes on as if it had not split
+   */
+  void branch(int at, int branch, int atDimension) {
+    dimension = atDimension;
+    tile = branch == 0 ? at : mix(at ^ branch * 0x2c1b3c6d);
+  }
+
+  int tile() {
+    return tile;
+  }
+
+  int dimension() {
+    return dimension;
   }
 
   /** Draws the next pair into {@code u} and {@code v}. */
   void next() {
-    int h = mix(pixel ^ (dimension++ * 0x9e3779b9));
+    int h = mix(tile ^ (dimension++ * 0x9e3779b9));
     int i = laineKarras(index, h);
     u = (scramble(i, mix(h ^ 0x68bc21eb)) >>> 8) * TO_UNIT;
     v = (scramble(secondDimension(i), mix(h ^ 0x02e5be93)) >>> 8) * TO_UNIT;

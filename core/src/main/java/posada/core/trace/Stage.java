@@ -2,119 +2,217 @@ package posada.core.trace;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Vec3;
-import posada.core.light.AreaLight;
+import posada.core.light.EmissiveTriangles;
 import posada.core.light.LightSet;
 import posada.core.light.PunctualLight;
-import posada.core.light.SkyLight;
+import posada.core.light.Surroundings;
+import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
-import posada.core.scene.Material;
+import posada.core.scene.Mesh;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
+import posada.core.trace.RenderSettings.Shutter;
 
-/** A scene at one time, ready to be traced: placed meshes, lights, cameras. Immutable. */
+/** A scene while one frame is exposed, ready to be traced: meshes placed and bent, lights. */
 public final class Stage {
   private final Scene scene;
-  private final Pose pose;
+  private final Geometry geometry;
+  private final Looks looks;
+  private final Moment moment;
+  private final Set<String> clips;
+
+  /** Poses at even times from the shutter's opening to its closing; one if nothing blurs. */
+  private final List<Pose> poses = new ArrayList<>();
+
+  private final Pose middle;
+  private final boolean deformationBlur;
+  private final boolean transformBlur;
+  private final boolean cameraBlur;
   private final InstanceBvh top;
   private final LightSet lights;
   private final boolean seeThrough;
+  private long bentBytes;
   final Instance[] instances;
 
-  /** One placed mesh; matrices in single precision, rows of 3 by 4. */
-  static final class Instance {
-    final MeshGeometry mesh;
-    final float[] toWorld;
+  Stage(
+      Scene scene,
+      Geometry geometry,
+      Looks looks,
+      Moment moment,
+      RenderSettings settings,
+      Workers workers,
+      Stop stop) {
+    this.scene = scene;
+    this.geometry = geometry;
+    this.looks = looks;
+    this.moment = moment;
+    clips = settings.clips();
+    Shutter shutter = settings.shutter();
+    int steps = shutter.open() ? shutter.steps() : 0;
+    double opening = moment.opening(shutter);
+    double exposure = moment.exposure(shutter);
+    for (int k = 0; k <= steps; k++) {
+      poses.add(Pose.at(scene, opening + (steps == 0 ? 0 : exposure * k / steps), clips));
+    }
+    middle = steps == 0 ? poses.get(0) : Pose.at(scene, opening + exposure / 2, clips);
+    transformBlur = steps > 0 && shutter.transforms();
+    deformationBlur = steps > 0 && shutter.deformations();
+    cameraBlur = steps > 0 && shutter.camera();
+    List<Instance> list = new ArrayList<>();
+    for (int i = 0; i < scene.nodes().size(); i++) {
+      stop.check();
+      place(i, list, workers);
+    }
+    instances = list.toArray(new Instance[0]);
+    top = new InstanceBvh(placed(), workers);
+    stop.check();
+    seeThrough =
+        scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
+    lights =
+        new LightSet(
+            punctual(), emissive(), new Surroundings(scene.environment(), moment.seconds()));
+  }
 
-    /** Inverse transpose of the linear part, rows of 3 by 3, for normals. */
-    final float[] normal;
+  /** The pose that does not blur shows: that of the frame's own time. */
+  private Pose still() {
+    return middle;
+  }
 
-    /** The light that each primitive is, as number of the area light, or -1. */
-    final int[] areaLight;
-
-    /** The largest coordinate of a corner in world space, metres: the scale of rounding errors. */
-    final float extent;
-
-    Instance(MeshGeometry mesh, Affine world) {
-      this.mesh = mesh;
-      toWorld = world.toFloats();
-      double[] inv = world.inverse().m();
-      normal = new float[9];
-      for (int i = 0; i < 3; i++) {
-        for (int j = 0; j < 3; j++) {
-          normal[i * 3 + j] = (float) (inv[j * 4 + i] * Math.signum(world.determinant()));
+  private void place(int i, List<Instance> list, Workers workers) {
+    Node n = scene.nodes().get(i);
+    if (n.mesh() < 0 || geometry.mesh(n.mesh()) == null) {
+      return;
+    }
+    boolean bends = Deformation.of(scene, n);
+    boolean skinned = bends && n.skin() >= 0;
+    List<Affine> worlds = skinned ? List.of(Affine.IDENTITY) : worlds(i);
+    // A node scaled to nothing is a common way to hide it.
+    if (!worlds.stream().allMatch(Affine::invertible)) {
+      return;
+    }
+    Mesh mesh = scene.meshes().get(n.mesh());
+    MeshGeometry g = geometry.mesh(n.mesh());
+    List<Primitive> opening = mesh.primitives();
+    List<Primitive> closing = null;
+    if (bends) {
+      Pose first = deformationBlur ? poses.get(0) : still();
+      opening = bent(mesh, i, first);
+      if (deformationBlur && differ(i, first, poses.get(poses.size() - 1))) {
+        closing = bent(mesh, i, poses.get(poses.size() - 1));
+      }
+      g = geometry.bent(n.mesh(), opening, closing, workers);
+      bentBytes += g.bvh.bytes() + 2L * opening.stream().mapToLong(Primitive::bytes).sum();
+    }
+    List<Affine> copies = n.copies() == null ? List.of(Affine.IDENTITY) : n.copies();
+    for (Affine copy : copies) {
+      List<Affine> at = worlds;
+      if (copy != Affine.IDENTITY) {
+        at = worlds.stream().map(w -> w.times(copy)).toList();
+        if (!at.stream().allMatch(Affine::invertible)) {
+          continue;
         }
       }
-      areaLight = new int[mesh.primitives.size()];
-      java.util.Arrays.fill(areaLight, -1);
-      Bounds b = new Bounds();
-      b.add(mesh.bounds, world);
-      Vec3 lo = b.min();
-      Vec3 hi = b.max();
-      extent = (float) Math.max(Math.max(hi.x() - lo.x(), hi.y() - lo.y()), hi.z() - lo.z());
+      list.add(new Instance(g, opening, closing, g.bounds, at, n.cameraSees(), i));
     }
   }
 
-  /**
-   * Places a scene's meshes and lights.
-   *
-   * @param geometry built from the same scene
-   * @param seconds time of the frame
-   */
-  public Stage(Scene scene, Geometry geometry, double seconds) {
-    this.scene = scene;
-    pose = Pose.at(scene, seconds);
-    List<InstanceBvh.Placed> placed = new ArrayList<>();
-    List<Instance> list = new ArrayList<>();
-    List<AreaLight> areas = new ArrayList<>();
-    List<PunctualLight> punctual = new ArrayList<>();
-    boolean through = false;
+  private List<Affine> worlds(int node) {
+    if (!transformBlur) {
+      return List.of(still().world(node));
+    }
+    List<Affine> all = poses.stream().map(p -> p.world(node)).toList();
+    Affine first = all.get(0);
+    return all.stream().allMatch(a -> java.util.Arrays.equals(a.m(), first.m()))
+        ? List.of(first)
+        : all;
+  }
+
+  private List<Primitive> bent(Mesh mesh, int node, Pose pose) {
+    Affine[] joints = Deformation.joints(scene, node, pose);
+    List<Primitive> out = new ArrayList<>();
+    for (Primitive p : mesh.primitives()) {
+      out.add(Deformation.bent(p, pose.weights(node), joints));
+    }
+    return out;
+  }
+
+  private boolean differ(int node, Pose a, Pose b) {
+    if (!java.util.Arrays.equals(a.weights(node), b.weights(node))) {
+      return true;
+    }
+    Affine[] p = Deformation.joints(scene, node, a);
+    Affine[] q = Deformation.joints(scene, node, b);
+    for (int j = 0; p != null && j < p.length; j++) {
+      if (!java.util.Arrays.equals(p[j].m(), q[j].m())) {
+        return true;
+      }
+    }
+    return false;
+  }
+
+  private List<InstanceBvh.Placed> placed() {
+    List<InstanceBvh.Placed> placed = new ArrayList<>(instances.length);
+    for (Instance in : instances) {
+      placed.add(new InstanceBvh.Placed(in.mesh.bvh, in.mesh.bounds, in.worlds()));
+    }
+    return placed;
+  }
+
+  private List<PunctualLight> punctual() {
+    List<PunctualLight> list = new ArrayList<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
-      Node n = scene.nodes().get(i);
-      Affine world = pose.world(i);
-      if (n.light() >= 0) {
-        Light l = scene.lights().get(n.light());
-        if (l.intensity() > 0) {
-          punctual.add(new PunctualLight(l, world));
+      int l = scene.nodes().get(i).light();
+      if (l >= 0 && scene.lights().get(l).intensity() > 0) {
+        Light light = scene.lights().get(l);
+        list.add(new PunctualLight(light, still().world(i)));
+      }
+    }
+    return list;
+  }
+
+  private EmissiveTriangles emissive() {
+    int most = 0;
+    boolean moving = false;
+    for (Instance in : instances) {
+      for (Primitive p : in.primitives) {
+        if (looks.get(p.material()).emits) {
+          most += p.triangles();
+          moving |= in.moves();
         }
       }
-      MeshGeometry mesh = n.mesh() < 0 ? null : geometry.mesh(n.mesh());
-      if (mesh == null || !world.invertible()) {
-        continue; // A node scaled to nothing is a common way to hide it.
-      }
-      Instance instance = new Instance(mesh, world);
-      for (int p = 0; p < mesh.primitives.size(); p++) {
-        Primitive primitive = mesh.primitives.get(p);
-        Material m = scene.materials().get(primitive.material());
-        through |= m.seeThrough();
-        if (m.emits() && !m.unlit()) {
-          AreaLight a =
-              new AreaLight(primitive, world, list.size(), p, luminance(m), m.doubleSided());
-          if (a.usable()) {
-            instance.areaLight[p] = areas.size();
-            areas.add(a);
+    }
+    EmissiveTriangles t = new EmissiveTriangles(most, moving);
+    SurfacePoint reader = new SurfacePoint(looks);
+    for (int i = 0; i < instances.length; i++) {
+      Instance in = instances[i];
+      for (int p = 0; p < in.primitives.size(); p++) {
+        Look look = looks.get(in.primitives.get(p).material());
+        if (look.emits) {
+          in.emissive[p] = t.count();
+          for (int k = 0; k < in.primitives.get(p).triangles(); k++) {
+            float mean = reader.meanEmission(in, p, k);
+            t.add(
+                in.corners(p, k, 0),
+                moving ? in.corners(p, k, 1) : null,
+                mean,
+                look.material.doubleSided(),
+                i,
+                p,
+                k);
           }
         }
       }
-      placed.add(new InstanceBvh.Placed(mesh.bvh, mesh.bounds, List.of(world)));
-      list.add(instance);
     }
-    instances = list.toArray(new Instance[0]);
-    top = new InstanceBvh(placed, Workers.CALLER);
-    lights = new LightSet(punctual, areas, new SkyLight(scene.sky()));
-    seeThrough = through;
-  }
-
-  private static float luminance(Material m) {
-    float[] e = m.emission();
-    return 0.2126f * e[0] + 0.7152f * e[1] + 0.0722f * e[2];
+    return t;
   }
 
   InstanceBvh top() {
@@ -125,21 +223,52 @@ public final class Stage {
     return lights;
   }
 
+  Looks looks() {
+    return looks;
+  }
+
+  /** Returns true if shadow rays must look at what they meet. */
   boolean seeThrough() {
     return seeThrough;
   }
 
-  Scene scene() {
-    return scene;
+  /** Returns the bytes that are held for this frame alone. */
+  long bytes() {
+    return top.bytes() + lights.bytes() + bentBytes + 400L * instances.length;
   }
 
   /**
    * Returns the view through a camera.
    *
    * @param cameraNode number of a node that holds a camera
+   * @throws IllegalArgumentException if the lens is to focus on a node that does not exist
    */
-  public View view(int cameraNode, int width, int height) {
+  View view(int cameraNode, int width, int height, RenderSettings.Lens lens) {
     Camera c = scene.cameras().get(scene.nodes().get(cameraNode).camera());
-    return new View(c, pose.world(cameraNode), width, height);
+    List<Affine> places =
+        cameraBlur
+            ? poses.stream().map(p -> p.world(cameraNode)).toList()
+            : List.of(still().world(cameraNode));
+    Vec3 focus = null;
+    if (lens.focusObject() != null) {
+      focus = centre(lens.focusObject());
+    }
+    return new View(c, places, width, height, lens, focus, moment.seconds());
+  }
+
+  /** The middle of a node's mesh, or its place if it has none. */
+  private Vec3 centre(String name) {
+    int n = scene.node(name);
+    if (n < 0) {
+      throw new IllegalArgumentException(
+          "the lens is to focus on \"" + name + "\", which the scene does not have");
+    }
+    Bounds b = new Bounds();
+    for (Instance in : instances) {
+      if (in.node == n) {
+        b.add(in.mesh.bounds, in.worlds().get(0));
+      }
+    }
+    return b.empty() ? still().world(n).translation() : b.centre();
   }
 }

@@ -1,31 +1,56 @@
 package posada.core.trace;
 
+import java.util.List;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Ray;
+import posada.core.geometry.Trig;
 import posada.core.geometry.Vec3;
 import posada.core.scene.Camera;
 
 /**
- * A camera placed in the world with a picture size. The vertical angle (or height) of the camera is
- * kept and the width follows from the picture's shape; pixels are square. Immutable.
+ * A camera placed in the world with a picture size and a lens. Pixels are square. Without a focal
+ * length the camera's vertical angle (or height) is kept and the width follows from the picture's
+ * shape. Immutable.
  */
 public final class View {
   public static final int MAX_SIDE = 16384;
+
+  /** Position, right, up, forward: x, y, z each. */
+  private static final int PLACE = 12;
+
   final int width;
   final int height;
   private final boolean perspective;
-  private final float px, py, pz;
-  private final float rx, ry, rz;
-  private final float ux, uy, uz;
-  private final float fx, fy, fz;
+
+  /** Places at even times from the shutter's opening to its closing. */
+  private final float[] places;
+
+  private final int steps;
 
   /** Half the height of the picture at distance 1 (perspective) or in metres (orthographic). */
   private final float half;
 
+  /** Radius of the lens's opening, metres; 0 for a pinhole. */
+  private final float aperture;
+
+  private final float focus;
+  private final int blades;
+  private final float bladeTurn;
+  private final float bladeStep;
+
   /**
-   * @param toWorld placement of the camera's node; its scale is ignored
+   * @param toWorld placements of the camera's node while the shutter is open; their scale is
+   *     ignored
+   * @param focusPoint world point to focus on; null for the lens's own distance
    */
-  public View(Camera camera, Affine toWorld, int width, int height) {
+  View(
+      Camera camera,
+      List<Affine> toWorld,
+      int width,
+      int height,
+      RenderSettings.Lens lens,
+      Vec3 focusPoint,
+      double seconds) {
     if (width < 1 || height < 1 || width > MAX_SIDE || height > MAX_SIDE) {
       throw new IllegalArgumentException(
           "picture size must be 1 .. "
@@ -39,50 +64,142 @@ public final class View {
     this.width = width;
     this.height = height;
     perspective = camera.perspective();
-    half = (float) (perspective ? StrictMath.tan(camera.verticalAngle() / 2) : camera.halfHeight());
-    Vec3 p = toWorld.translation();
-    px = (float) p.x();
-    py = (float) p.y();
-    pz = (float) p.z();
-    Vec3 f = toWorld.vector(new Vec3(0, 0, -1)).normalized();
-    Vec3 up = toWorld.vector(new Vec3(0, 1, 0));
-    Vec3 r = f.cross(up).normalized();
-    Vec3 u = r.cross(f);
-    fx = (float) f.x();
-    fy = (float) f.y();
-    fz = (float) f.z();
-    rx = (float) r.x();
-    ry = (float) r.y();
-    rz = (float) r.z();
-    ux = (float) u.x();
-    uy = (float) u.y();
-    uz = (float) u.z();
+    steps = toWorld.size();
+    places = new float[steps * PLACE];
+    for (int k = 0; k < steps; k++) {
+      put(toWorld.get(k), k * PLACE);
+    }
+    // The largest part of the film back that has the picture's shape.
+    double film = Math.min(lens.filmHeight(), lens.filmWidth() * height / width) * 1e-3;
+    double tangent = perspective ? StrictMath.tan(camera.verticalAngle() / 2) : 0;
+    double focal = perspective ? film / 2 / tangent : 0;
+    if (perspective && lens.focalLength() != null) {
+      focal = lens.focalLength().at(seconds) * 1e-3;
+      tangent = film / 2 / focal;
+    }
+    half = (float) (perspective ? tangent : camera.halfHeight());
+    aperture =
+        perspective && lens.depthOfField() ? (float) (focal / lens.fStop().at(seconds) / 2) : 0;
+    double distance = lens.focusDistance().at(seconds);
+    if (focusPoint != null) {
+      distance =
+          depth((float) focusPoint.x(), (float) focusPoint.y(), (float) focusPoint.z(), 0.5f);
+      if (!(distance > 0)) {
+        distance = lens.focusDistance().at(seconds);
+      }
+    }
+    focus = (float) distance;
+    blades = lens.blades();
+    bladeTurn = (float) (lens.bladeRotation() / 360 - Math.floor(lens.bladeRotation() / 360));
+    bladeStep = blades == 0 ? 0 : 1f / blades;
   }
 
-  /** Aims a ray of unit length through a place of the picture, in pixels from the top left. */
-  void aim(float x, float y, Ray ray) {
-    float sx = (2 * x - width) / height * half;
-    float sy = (1 - 2 * y / height) * half;
-    if (perspective) {
-      float dx = fx + rx * sx + ux * sy;
-      float dy = fy + ry * sx + uy * sy;
-      float dz = fz + rz * sx + uz * sy;
-      float l = 1 / (float) Math.sqrt(dx * dx + dy * dy + dz * dz);
-      ray.set(px, py, pz, dx * l, dy * l, dz * l, Float.POSITIVE_INFINITY);
-    } else {
-      ray.set(
-          px + rx * sx + ux * sy,
-          py + ry * sx + uy * sy,
-          pz + rz * sx + uz * sy,
-          fx,
-          fy,
-          fz,
-          Float.POSITIVE_INFINITY);
+  private void put(Affine toWorld, int at) {
+    Vec3 f = toWorld.vector(new Vec3(0, 0, -1)).normalized();
+    Vec3 r = f.cross(toWorld.vector(new Vec3(0, 1, 0))).normalized();
+    Vec3[] all = {toWorld.translation(), r, r.cross(f), f};
+    for (int i = 0; i < 4; i++) {
+      places[at + i * 3] = (float) all[i].x();
+      places[at + i * 3 + 1] = (float) all[i].y();
+      places[at + i * 3 + 2] = (float) all[i].z();
     }
   }
 
+  /** One thread's place for the camera and on the lens. */
+  static final class Place {
+    private final float[] now = new float[PLACE];
+    private float lensX, lensY;
+  }
+
+  /** Chooses a place evenly over a round opening of radius 1, or over one with straight blades. */
+  private void lens(float u, float v, Place out) {
+    if (blades == 0) {
+      float r = (float) Math.sqrt(u);
+      out.lensX = r * Trig.cosTurns(v);
+      out.lensY = r * Trig.sinTurns(v);
+      return;
+    }
+    int k = Math.min(blades - 1, (int) (v * blades));
+    float side = v * blades - k;
+    float r = (float) Math.sqrt(u);
+    float from = bladeTurn + k * bladeStep, to = from + bladeStep;
+    out.lensX = r * ((1 - side) * Trig.cosTurns(from) + side * Trig.cosTurns(to));
+    out.lensY = r * ((1 - side) * Trig.sinTurns(from) + side * Trig.sinTurns(to));
+  }
+
+  private float[] at(float time, Place scratch) {
+    if (steps == 1) {
+      return places;
+    }
+    float s = time * (steps - 1);
+    int k = Math.max(0, Math.min(steps - 2, (int) s));
+    float f = s - k;
+    float[] p = scratch.now;
+    for (int i = 0; i < PLACE; i++) {
+      float a = places[k * PLACE + i];
+      p[i] = a + (places[(k + 1) * PLACE + i] - a) * f;
+    }
+    return p;
+  }
+
+  /** Returns true if rays start from all over a lens. */
+  boolean hasLens() {
+    return aperture > 0;
+  }
+
+  /**
+   * Aims a ray of unit length through a place of the picture, in pixels from the top left.
+   *
+   * @param u chooses the place on the lens, with v; both in [0, 1)
+   */
+  void aim(float x, float y, float u, float v, float time, Place scratch, Ray ray) {
+    float[] p = at(time, scratch);
+    ray.time = time;
+    float sx = (2 * x - width) / height * half;
+    float sy = (1 - 2 * y / height) * half;
+    if (!perspective) {
+      ray.set(
+          p[0] + p[3] * sx + p[6] * sy,
+          p[1] + p[4] * sx + p[7] * sy,
+          p[2] + p[5] * sx + p[8] * sy,
+          p[9],
+          p[10],
+          p[11],
+          Float.POSITIVE_INFINITY);
+      return;
+    }
+    float dx = p[9] + p[3] * sx + p[6] * sy;
+    float dy = p[10] + p[4] * sx + p[7] * sy;
+    float dz = p[11] + p[5] * sx + p[8] * sy;
+    float ox = p[0], oy = p[1], oz = p[2];
+    if (aperture > 0) {
+      lens(u, v, scratch);
+      float lx = scratch.lensX * aperture, ly = scratch.lensY * aperture;
+      float px = p[3] * lx + p[6] * ly, py = p[4] * lx + p[7] * ly, pz = p[5] * lx + p[8] * ly;
+      dx = dx * focus - px;
+      dy = dy * focus - py;
+      dz = dz * focus - pz;
+      ox += px;
+      oy += py;
+      oz += pz;
+    }
+    float l = 1 / (float) Math.sqrt(dx * dx + dy * dy + dz * dz);
+    ray.set(ox, oy, oz, dx * l, dy * l, dz * l, Float.POSITIVE_INFINITY);
+  }
+
+  /** Returns the width of a pixel at a distance, metres. */
+  float footprint(float distance) {
+    return 2 * half / height * (perspective ? distance : 1);
+  }
+
+  /** Returns how fast a pixel's width grows with distance. */
+  float spread() {
+    return perspective ? 2 * half / height : 0;
+  }
+
   /** Returns the distance along the view axis of a world point, metres. */
-  float depth(float x, float y, float z) {
-    return (x - px) * fx + (y - py) * fy + (z - pz) * fz;
+  float depth(float x, float y, float z, float time) {
+    float[] p = at(time, new Place());
+    return (x - p[0]) * p[9] + (y - p[1]) * p[10] + (z - p[2]) * p[11];
   }
 }

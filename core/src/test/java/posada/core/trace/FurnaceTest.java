@@ -12,7 +12,7 @@ import posada.core.scene.Sky;
 
 /** A white surface in even light of radiance 1 cannot be told from its surroundings. */
 class FurnaceTest {
-  private static final RenderSettings SETTINGS = new RenderSettings(256, 8, 0, 7, true);
+  private static final RenderSettings SETTINGS = TestScenes.settings(256, 8, 0, 7);
 
   private static double seen(Material m, double degreesFromNormal) {
     double a = Math.toRadians(degreesFromNormal);

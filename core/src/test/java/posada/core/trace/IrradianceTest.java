@@ -19,7 +19,7 @@ import posada.core.scene.Sky;
  * compared lie straight above too or keep the light's angle small.
  */
 class IrradianceTest {
-  private static final RenderSettings SETTINGS = new RenderSettings(256, 1, 0, 3, true);
+  private static final RenderSettings SETTINGS = TestScenes.settings(256, 1, 0, 3);
   private static final Vec3 DOWN = new Vec3(0, -1, 0);
 
   private static TestScenes floor() {
@@ -109,7 +109,7 @@ class IrradianceTest {
             .square(
                 new Vec3(0, 2, 0), 0.3, true, Material.plain("l", 0, 0, 0, 0, 1).emitting(3, 2, 1))
             .sky(Sky.PLAIN);
-    RenderSettings few = new RenderSettings(16, 4, 10, 5, true);
+    RenderSettings few = TestScenes.settings(16, 4, 10, 5);
     FrameImage one = s.render(70, few, Workers.CALLER);
     var pool = java.util.concurrent.Executors.newFixedThreadPool(3);
     try {
@@ -129,7 +129,7 @@ class IrradianceTest {
             .square(Vec3.ZERO, 1, false, TestScenes.diffuse(0.5))
             .camera(new Vec3(0, 4, 0), Vec3.ZERO, 60)
             .sky(Sky.constant(1));
-    FrameImage image = s.render(64, new RenderSettings(4, 1, 0, 0, true), Workers.CALLER);
+    FrameImage image = s.render(64, TestScenes.settings(4, 1, 0, 0), Workers.CALLER);
     float[] depth = image.find("depth.Z");
     float[] alpha = image.find("A");
     assertEquals(4, depth[32 * 64 + 32], 1e-4);

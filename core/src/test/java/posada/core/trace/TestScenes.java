@@ -38,7 +38,13 @@ final class TestScenes {
             "square",
             List.of(
                 new Primitive(
-                    p, null, null, null, null, null, down ? turned : up, materials.size() - 1))));
+                    p,
+                    null,
+                    null,
+                    new float[0][],
+                    null,
+                    down ? turned : up,
+                    materials.size() - 1))));
     nodes.add(
         new Node(
             "square-" + nodes.size(),
@@ -106,6 +112,10 @@ final class TestScenes {
       sum += v;
     }
     return sum / d.length;
+  }
+
+  static RenderSettings settings(int samples, int bounces, double indirectClamp, int seed) {
+    return RenderSettings.of(samples, seed).withBounces(bounces, indirectClamp);
   }
 
   static Material diffuse(double albedo) {

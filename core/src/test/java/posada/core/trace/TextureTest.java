@@ -33,34 +33,28 @@ class TextureTest {
 
   private static FrameImage render(
       float[] transform, Wrap wrap, boolean nearest, AlphaMode alpha, boolean normalMap) {
-    Texture t = new Texture("t", new TexelImage("t", 2, 2, TEXELS), wrap, wrap, nearest);
+    Texture t =
+        new Texture("t", new TexelImage("t", 2, 2, TEXELS), wrap, wrap, nearest, false, false);
     Texture flat =
         new Texture(
             "flat",
             new TexelImage("flat", 1, 1, new int[] {0xff8080ff}),
             Wrap.REPEAT,
             Wrap.REPEAT,
+            false,
+            false,
             false);
     Material m =
-        new Material(
-            "m",
-            new float[] {1, 1, 1, 1},
-            new TextureUse(0, 0, transform),
-            0,
-            1,
-            null,
-            normalMap ? new TextureUse(1, 0, null) : null,
-            1,
-            new float[3],
-            null,
-            alpha,
-            0.6f,
-            false,
-            !normalMap);
+        Material.named("m")
+            .base(new TextureUse(0, 0, transform))
+            .normal(normalMap ? new Material.NormalMap(new TextureUse(1, 0, null), 1) : null)
+            .alpha(alpha, 0.6f)
+            .unlit(!normalMap)
+            .build();
     float[] p = {-1, -1, 0, 1, -1, 0, 1, 1, 0, -1, 1, 0};
     float[] uv = {0, 1, 1, 1, 1, 0, 0, 0};
     Primitive square =
-        new Primitive(p, null, null, uv, null, null, new int[] {0, 1, 2, 0, 2, 3}, 0);
+        new Primitive(p, null, null, new float[][] {uv}, null, new int[] {0, 1, 2, 0, 2, 3}, 0);
     Trs eye = new Trs(new Vec3(0, 0, 5), Quat.IDENTITY, Vec3.ONE);
     Scene s =
         new Scene(

@@ -5,6 +5,7 @@ import de.javagl.jgltf.impl.v2.AnimationSampler;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.function.IntUnaryOperator;
 import posada.core.scene.Animation;
 import posada.core.scene.Animation.Channel;
 import posada.core.scene.Animation.Interpolation;
@@ -18,7 +19,11 @@ final class AnimationReader {
   private final int[] nodeAt;
   private final List<Node> nodes;
 
-  AnimationReader(GltfFile file, NodeReader tree) {
+  /** Number of morph targets of a mesh; 0 for no mesh. */
+  private final IntUnaryOperator targets;
+
+  AnimationReader(GltfFile file, NodeReader tree, IntUnaryOperator targets) {
+    this.targets = targets;
     this.file = file;
     accessors = new AccessorReader(file);
     nodeAt = tree.nodeAt;
@@ -64,12 +69,17 @@ final class AnimationReader {
           case "translation" -> Path.TRANSLATION;
           case "rotation" -> Path.ROTATION;
           case "scale" -> Path.SCALE;
+          case "weights" -> Path.WEIGHTS;
           default -> null;
         };
     if (path == null || nodeAt[target] < 0) {
       return null;
     }
-    if (nodes.get(nodeAt[target]).matrix() != null) {
+    if (path == Path.WEIGHTS && targets.applyAsInt(nodes.get(nodeAt[target]).mesh()) == 0) {
+      file.remark(capital(element) + " blends morph targets that its mesh does not have.");
+      return null;
+    }
+    if (path != Path.WEIGHTS && nodes.get(nodeAt[target]).matrix() != null) {
       file.remark(
           "Node \""
               + nodes.get(nodeAt[target]).name()
@@ -87,8 +97,9 @@ final class AnimationReader {
           default -> Interpolation.LINEAR;
         };
     float[] times = accessors.floats(s.getInput(), 1, element);
-    float[] values = accessors.floats(s.getOutput(), path.width(), element);
-    int per = path.width() * (how == Interpolation.CUBIC ? 3 : 1);
+    int width = path == Path.WEIGHTS ? targets.applyAsInt(nodes.get(node).mesh()) : path.width();
+    float[] values = accessors.floats(s.getOutput(), path == Path.WEIGHTS ? 1 : width, element);
+    int per = width * (how == Interpolation.CUBIC ? 3 : 1);
     int n = Math.min(times.length, values.length / per);
     if (n == 0) {
       throw file.failure(element, "has a channel without a complete key");

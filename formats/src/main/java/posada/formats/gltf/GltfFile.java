@@ -15,8 +15,10 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
+import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 
 /** The container, JSON and bytes of one glTF or GLB file (glTF 2.0, sections 3.6 and 4). */
@@ -33,6 +35,7 @@ final class GltfFile {
   final Set<String> remarks = new LinkedHashSet<>();
   private ByteBuffer binary;
   private final List<ByteBuffer> buffers = new ArrayList<>();
+  private final Map<Integer, ByteBuffer> unpacked = new HashMap<>();
 
   GltfFile(Path path) throws ImportException {
     this.path = path;
@@ -57,7 +60,8 @@ final class GltfFile {
     }
     int n = gltf.getBuffers() == null ? 0 : gltf.getBuffers().size();
     for (int i = 0; i < n; i++) {
-      buffers.add(buffer(i, gltf.getBuffers().get(i)));
+      Buffer given = gltf.getBuffers().get(i);
+      buffers.add(PackedView.standsIn(given) ? ByteBuffer.allocate(0) : buffer(i, given));
     }
   }
 
@@ -212,12 +216,26 @@ final class GltfFile {
       throw failure(element, "refers to buffer view " + index + ", which does not exist");
     }
     BufferView v = views.get(index);
+    PackedView packed = PackedView.of(v);
+    if (packed != null) {
+      ByteBuffer there = unpacked.get(index);
+      if (there == null) {
+        there = packed.unpack(this, index);
+        unpacked.put(index, there);
+      }
+      return there.duplicate().order(ByteOrder.LITTLE_ENDIAN);
+    }
     int b = v.getBuffer() == null ? -1 : v.getBuffer();
     if (b < 0 || b >= buffers.size()) {
       throw failure("buffer view " + index, "refers to buffer " + b + ", which does not exist");
     }
     long offset = v.getByteOffset() == null ? 0 : v.getByteOffset();
     long length = v.getByteLength() == null ? 0 : v.getByteLength();
+    return part(b, offset, length, index);
+  }
+
+  /** Returns some bytes of a buffer that exists. */
+  ByteBuffer part(int b, long offset, long length, int index) throws ImportException {
     if (offset < 0 || length < 0 || offset + length > buffers.get(b).limit()) {
       throw failure(
           "buffer view " + index,
@@ -231,7 +249,15 @@ final class GltfFile {
     return buffers.get(b).slice((int) offset, (int) length).order(ByteOrder.LITTLE_ENDIAN);
   }
 
+  int buffers() {
+    return buffers.size();
+  }
+
   int viewStride(int index) {
+    PackedView packed = PackedView.of(gltf.getBufferViews().get(index));
+    if (packed != null) {
+      return packed.stride();
+    }
     Integer s = gltf.getBufferViews().get(index).getByteStride();
     return s == null ? 0 : s;
   }

@@ -9,11 +9,14 @@ import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import posada.core.image.TexelImage;
 import posada.core.scene.AlphaMode;
 import posada.core.scene.Material;
+import posada.core.scene.Material.NormalMap;
+import posada.core.scene.MaterialBuilder;
 import posada.core.scene.Texture;
 import posada.core.scene.Texture.Wrap;
 import posada.core.scene.TextureUse;
@@ -21,6 +24,13 @@ import posada.core.scene.TextureUse;
 /** Reads images, textures and metallic-roughness materials. */
 final class MaterialReader {
   private static final int MAX_SIDE = 16384;
+  private static final int NEAREST = 9728;
+
+  /** Filters that keep a level's texels apart, and filters that read one level only. */
+  private static final Set<Integer> FAR_NEAREST = Set.of(9728, 9984, 9986);
+
+  private static final Set<Integer> LEVEL_NEAREST = Set.of(9984, 9985);
+
   private final GltfFile file;
   final List<Texture> textures = new ArrayList<>();
 
@@ -59,7 +69,13 @@ final class MaterialReader {
         image,
         wrap(sampler == null ? null : sampler.getWrapS()),
         wrap(sampler == null ? null : sampler.getWrapT()),
-        sampler != null && Integer.valueOf(9728).equals(sampler.getMagFilter()));
+        sampler != null && Integer.valueOf(NEAREST).equals(sampler.getMagFilter()),
+        FAR_NEAREST.contains(far(sampler)),
+        LEVEL_NEAREST.contains(far(sampler)));
+  }
+
+  private static int far(Sampler s) {
+    return s == null || s.getMinFilter() == null ? 0 : s.getMinFilter();
   }
 
   private static Wrap wrap(Integer mode) {
@@ -153,34 +169,31 @@ final class MaterialReader {
           case "BLEND" -> AlphaMode.BLEND;
           default -> AlphaMode.OPAQUE;
         };
-    return new Material(
-        name,
-        clamp(base),
-        p.getBaseColorTexture() == null ? null : use(p.getBaseColorTexture()),
-        unit(p.getMetallicFactor()),
-        unit(p.getRoughnessFactor()),
-        p.getMetallicRoughnessTexture() == null ? null : use(p.getMetallicRoughnessTexture()),
-        normal == null
-            ? null
-            : use(normal.getIndex(), normal.getTexCoord(), normal.getExtensions()),
-        normal == null || normal.getScale() == null ? 1 : normal.getScale(),
-        emission,
-        m.getEmissiveTexture() == null ? null : use(m.getEmissiveTexture()),
-        mode,
-        m.getAlphaCutoff() == null ? 0.5f : m.getAlphaCutoff(),
-        Boolean.TRUE.equals(m.isDoubleSided()),
-        m.getExtensions() != null && m.getExtensions().containsKey("KHR_materials_unlit"));
+    MaterialBuilder b =
+        Material.named(name)
+            .base(unit(base[0]), unit(base[1]), unit(base[2]), unit(base[3]))
+            .base(p.getBaseColorTexture() == null ? null : use(p.getBaseColorTexture()))
+            .metallic(unit(p.getMetallicFactor()))
+            .roughness(unit(p.getRoughnessFactor()))
+            .metallicRoughness(
+                p.getMetallicRoughnessTexture() == null
+                    ? null
+                    : use(p.getMetallicRoughnessTexture()))
+            .emission(emission[0], emission[1], emission[2])
+            .emission(m.getEmissiveTexture() == null ? null : use(m.getEmissiveTexture()))
+            .alpha(mode, m.getAlphaCutoff() == null ? 0.5f : m.getAlphaCutoff())
+            .doubleSided(Boolean.TRUE.equals(m.isDoubleSided()));
+    if (normal != null) {
+      TextureUse use = use(normal.getIndex(), normal.getTexCoord(), normal.getExtensions());
+      float scale = normal.getScale() == null ? 1 : normal.getScale();
+      b.normal(use == null ? null : new NormalMap(use, scale));
+    }
+    new ExtensionReader(m.getExtensions(), this::use).fill(b);
+    return b.build();
   }
 
   private static float unit(Float f) {
     return f == null ? 1 : Math.max(0, Math.min(1, f));
-  }
-
-  private static float[] clamp(float[] c) {
-    for (int i = 0; i < c.length; i++) {
-      c[i] = Math.max(0, Math.min(1, c[i]));
-    }
-    return c;
   }
 
   private static void copy(float[] from, float[] to) {
@@ -198,6 +211,19 @@ final class MaterialReader {
     return 1;
   }
 
+  /** Reads a texture's use from an extension's JSON; null if there is none. */
+  private TextureUse use(Map<?, ?> t) {
+    if (!(t.get("index") instanceof Number index)) {
+      return null;
+    }
+    Map<String, Object> extensions = new java.util.HashMap<>();
+    if (t.get("extensions") instanceof Map<?, ?> e) {
+      e.forEach((k, v) -> extensions.put(String.valueOf(k), v));
+    }
+    Integer set = t.get("texCoord") instanceof Number n ? n.intValue() : null;
+    return use(index.intValue(), set, extensions);
+  }
+
   private TextureUse use(de.javagl.jgltf.impl.v2.TextureInfo t) {
     return use(t.getIndex(), t.getTexCoord(), t.getExtensions());
   }
@@ -213,10 +239,6 @@ final class MaterialReader {
       if (t.get("texCoord") instanceof Number n) {
         set = n.intValue();
       }
-    }
-    if (set > 1) {
-      file.remark("A material uses texture coordinate set " + set + "; sets 0 and 1 are read.");
-      set = 0;
     }
     return new TextureUse(textureAt[index], set, transform);
   }

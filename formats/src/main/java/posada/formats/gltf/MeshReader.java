@@ -4,6 +4,7 @@ import de.javagl.jgltf.impl.v2.Accessor;
 import de.javagl.jgltf.impl.v2.MeshPrimitive;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import posada.core.scene.Mesh;
 import posada.core.scene.Primitive;
 
@@ -37,17 +38,14 @@ final class MeshReader {
         primitives.add(p);
       }
     }
-    return new Mesh(name, primitives);
+    float[] weights = m.getWeights() == null ? new float[0] : NodeReader.floats(m.getWeights());
+    return new Mesh(name, primitives, weights);
   }
 
   private Primitive primitive(MeshPrimitive p, String element, String name) throws ImportException {
     int mode = p.getMode() == null ? TRIANGLES : p.getMode();
-    if (mode < TRIANGLES || mode > FAN) {
-      file.remark("Mesh \"" + name + "\" has points or lines; they are left out.");
-      return null;
-    }
-    if (p.getTargets() != null && !p.getTargets().isEmpty()) {
-      file.remark("Mesh \"" + name + "\" has morph targets; it stays in its rest pose.");
+    if (mode < 0 || mode > FAN) {
+      throw file.failure(element, "has mode " + mode + ", which does not exist");
     }
     var a = p.getAttributes();
     if (a == null || a.get("POSITION") == null) {
@@ -58,21 +56,105 @@ final class MeshReader {
     finite(positions, element);
     bounds(a.get("POSITION"), positions, name);
     int vertices = positions.length / 3;
-    int[] indices = triangles(mode, indices(p, vertices, element));
+    int[] given = indices(p, vertices, element);
+    if (mode < TRIANGLES) {
+      float[] colors = colors(a.get("COLOR_0"), vertices, name, element);
+      Primitive thick =
+          new Wires(positions, colors, material(p.getMaterial(), element)).of(mode, given);
+      if (p.getTargets() != null || a.get("JOINTS_0") != null) {
+        file.remark("Mesh \"" + name + "\" bends points or lines; they keep their shape.");
+      }
+      return thick;
+    }
+    int[] indices = triangles(mode, given);
     if (indices.length == 0) {
       file.remark("Mesh \"" + name + "\" has a part without triangles; it is left out.");
       return null;
     }
-    weights(a.get("WEIGHTS_0"), name, element);
     return new Primitive(
         positions,
         normals(a.get("NORMAL"), vertices, name, element),
         optional(a.get("TANGENT"), 4, vertices, name, element),
-        optional(a.get("TEXCOORD_0"), 2, vertices, name, element),
-        optional(a.get("TEXCOORD_1"), 2, vertices, name, element),
+        uvs(a, vertices, name, element),
         colors(a.get("COLOR_0"), vertices, name, element),
         indices,
-        material(p.getMaterial(), element));
+        material(p.getMaterial(), element),
+        binding(a, vertices, name, element),
+        targets(p, vertices, name, element));
+  }
+
+  private float[][] uvs(Map<String, Integer> a, int vertices, String name, String element)
+      throws ImportException {
+    int n = 0;
+    for (String key : a.keySet()) {
+      if (key.matches("TEXCOORD_[0-9]{1,2}")) {
+        n = Math.max(n, 1 + Integer.parseInt(key.substring("TEXCOORD_".length())));
+      }
+    }
+    float[][] sets = new float[n][];
+    for (int i = 0; i < n; i++) {
+      sets[i] = optional(a.get("TEXCOORD_" + i), 2, vertices, name, element);
+    }
+    return sets;
+  }
+
+  /** Joins all sets of influences; weights are made to add up to 1. */
+  private Primitive.Binding binding(
+      Map<String, Integer> a, int vertices, String name, String element) throws ImportException {
+    int sets = 0;
+    while (a.get("JOINTS_" + sets) != null && a.get("WEIGHTS_" + sets) != null) {
+      sets++;
+    }
+    if (sets == 0) {
+      return null;
+    }
+    int each = sets * 4;
+    int[] joints = new int[vertices * each];
+    float[] weights = new float[vertices * each];
+    for (int s = 0; s < sets; s++) {
+      float[] j = accessors.floats(a.get("JOINTS_" + s), 4, element);
+      float[] w = accessors.floats(a.get("WEIGHTS_" + s), 4, element);
+      if (j.length != vertices * 4 || w.length != vertices * 4) {
+        file.remark("Mesh \"" + name + "\" has influences that do not fit; it is not bent.");
+        return null;
+      }
+      for (int i = 0; i < w.length; i++) {
+        int to = i / 4 * each + s * 4 + i % 4;
+        joints[to] = (int) j[i];
+        weights[to] = Float.isFinite(w[i]) ? Math.max(0, w[i]) : 0;
+      }
+    }
+    normalise(weights, each, name);
+    return new Primitive.Binding(each, joints, weights);
+  }
+
+  private void normalise(float[] w, int each, String name) {
+    for (int v = 0; v < w.length; v += each) {
+      float sum = 0;
+      for (int i = 0; i < each; i++) {
+        sum += w[v + i];
+      }
+      if (Math.abs(sum - 1) > 0.01) {
+        file.remark("Mesh \"" + name + "\" has skin weights that do not add up to 1.");
+      }
+      for (int i = 0; i < each; i++) {
+        w[v + i] = sum > 0 ? w[v + i] / sum : i == 0 ? 1 : 0;
+      }
+    }
+  }
+
+  private List<Primitive.Target> targets(MeshPrimitive p, int vertices, String name, String element)
+      throws ImportException {
+    List<Primitive.Target> all = new ArrayList<>();
+    List<Map<String, Integer>> given = p.getTargets() == null ? List.of() : p.getTargets();
+    for (Map<String, Integer> t : given) {
+      all.add(
+          new Primitive.Target(
+              optional(t.get("POSITION"), 3, vertices, name, element),
+              optional(t.get("NORMAL"), 3, vertices, name, element),
+              optional(t.get("TANGENT"), 3, vertices, name, element)));
+    }
+    return all;
   }
 
   private int material(Integer m, String element) throws ImportException {
@@ -223,18 +305,5 @@ final class MeshReader {
       rgba[i * 4 + 3] = 1;
     }
     return rgba;
-  }
-
-  private void weights(Integer index, String name, String element) throws ImportException {
-    if (index == null) {
-      return;
-    }
-    float[] w = accessors.floats(index, 4, element);
-    for (int i = 0; i + 3 < w.length; i += 4) {
-      if (Math.abs(w[i] + w[i + 1] + w[i + 2] + w[i + 3] - 1) > 0.01) {
-        file.remark("Mesh \"" + name + "\" has skin weights that do not add up to 1.");
-        return;
-      }
-    }
   }
 }

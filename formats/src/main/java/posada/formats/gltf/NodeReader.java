@@ -13,6 +13,7 @@ import posada.core.geometry.Vec3;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
 import posada.core.scene.Node;
+import posada.core.scene.Skin;
 import posada.core.scene.Trs;
 
 /** Reads the tree of nodes of the scene that is shown, parents first, with cameras and lights. */
@@ -27,9 +28,11 @@ final class NodeReader {
   final int[] nodeAt;
 
   private final Set<String> names = new HashSet<>();
+  private final AccessorReader accessors;
 
   NodeReader(GltfFile file) throws ImportException {
     this.file = file;
+    accessors = new AccessorReader(file);
     given = file.gltf.getNodes() == null ? List.of() : file.gltf.getNodes();
     nodeAt = new int[given.size()];
     Arrays.fill(nodeAt, -1);
@@ -119,9 +122,6 @@ final class NodeReader {
     if (mesh >= count) {
       throw file.failure("node \"" + name + "\"", "shows mesh " + mesh + ", which does not exist");
     }
-    if (n.getSkin() != null && mesh >= 0) {
-      file.remark("Object \"" + name + "\" has a skin; it stays in its rest pose.");
-    }
     Affine matrix = null;
     Trs trs = null;
     if (n.getMatrix() != null && n.getMatrix().length == 16) {
@@ -133,7 +133,116 @@ final class NodeReader {
               rotation(n.getRotation(), name),
               vector(n.getScale(), 1, name));
     }
-    return new Node(name, parent, trs, matrix, mesh, camera(n, name), light(n, name));
+    boolean seen =
+        !(n.getExtras() instanceof Map<?, ?> e && Boolean.FALSE.equals(e.get("cameraSees")));
+    return new Node(
+        name,
+        parent,
+        trs,
+        matrix,
+        mesh,
+        camera(n, name),
+        light(n, name),
+        mesh < 0 || n.getSkin() == null ? -1 : n.getSkin(),
+        n.getWeights() == null ? null : floats(n.getWeights()),
+        mesh < 0 ? null : copies(n, name),
+        seen);
+  }
+
+  /** Placements of EXT_mesh_gpu_instancing; null if the node has none. */
+  private List<Affine> copies(de.javagl.jgltf.impl.v2.Node n, String name) throws ImportException {
+    if (n.getExtensions() == null
+        || !(n.getExtensions().get("EXT_mesh_gpu_instancing") instanceof Map<?, ?> e)
+        || !(e.get("attributes") instanceof Map<?, ?> a)) {
+      return null;
+    }
+    String element = "node \"" + name + "\"";
+    float[] t = attribute(a.get("TRANSLATION"), 3, element);
+    float[] r = attribute(a.get("ROTATION"), 4, element);
+    float[] s = attribute(a.get("SCALE"), 3, element);
+    int count = -1;
+    for (int c : new int[] {length(t, 3), length(r, 4), length(s, 3)}) {
+      count = count < 0 || c >= 0 && c < count ? c : count;
+    }
+    List<Affine> all = new ArrayList<>();
+    for (int i = 0; i < count; i++) {
+      Vec3 at = t == null ? Vec3.ZERO : new Vec3(t[i * 3], t[i * 3 + 1], t[i * 3 + 2]);
+      Vec3 by = s == null ? Vec3.ONE : new Vec3(s[i * 3], s[i * 3 + 1], s[i * 3 + 2]);
+      Quat q =
+          r == null
+              ? Quat.IDENTITY
+              : new Quat(r[i * 4], r[i * 4 + 1], r[i * 4 + 2], r[i * 4 + 3]).normalized();
+      all.add(Affine.of(at, q, by));
+    }
+    return all;
+  }
+
+  static float[] floats(List<Float> given) {
+    float[] f = new float[given.size()];
+    for (int i = 0; i < f.length; i++) {
+      f[i] = given.get(i) == null || !Float.isFinite(given.get(i)) ? 0 : given.get(i);
+    }
+    return f;
+  }
+
+  private static int length(float[] a, int each) {
+    return a == null ? -1 : a.length / each;
+  }
+
+  private float[] attribute(Object index, int components, String element) throws ImportException {
+    if (!(index instanceof Number n)) {
+      return null;
+    }
+    float[] v = accessors.floats(n.intValue(), components, element);
+    for (float f : v) {
+      if (!Float.isFinite(f)) {
+        throw file.failure(element, "is placed by a number that is not finite");
+      }
+    }
+    return v;
+  }
+
+  /** Reads all skins that shown nodes use; joints that the scene does not show are an error. */
+  List<Skin> skins() throws ImportException {
+    List<Skin> all = new ArrayList<>();
+    var given = file.gltf.getSkins();
+    for (int i = 0; given != null && i < given.size(); i++) {
+      var s = given.get(i);
+      String element = "skin " + i;
+      List<Integer> joints = s.getJoints() == null ? List.of() : s.getJoints();
+      float[] inverse =
+          s.getInverseBindMatrices() == null
+              ? null
+              : accessors.floats(s.getInverseBindMatrices(), 16, element);
+      int[] at = new int[joints.size()];
+      List<Affine> rest = new ArrayList<>();
+      for (int j = 0; j < at.length; j++) {
+        int node = joints.get(j);
+        if (node < 0 || node >= nodeAt.length) {
+          throw file.failure(element, "hangs on node " + node + ", which does not exist");
+        }
+        at[j] = Math.max(0, nodeAt[node]);
+        if (nodeAt[node] < 0) {
+          file.remark("Skin " + i + " hangs on a node that the scene does not show.");
+        }
+        rest.add(inverse == null ? Affine.IDENTITY : matrix(inverse, j, element));
+      }
+      all.add(new Skin(s.getName() == null ? element : s.getName(), at, rest));
+    }
+    for (Node n : nodes) {
+      if (n.skin() >= all.size()) {
+        throw file.failure(
+            "node \"" + n.name() + "\"", "has skin " + n.skin() + ", which does not exist");
+      }
+    }
+    return all;
+  }
+
+  private Affine matrix(float[] m, int j, String element) throws ImportException {
+    if ((j + 1) * 16 > m.length) {
+      throw file.failure(element, "has fewer rest placements than joints");
+    }
+    return Affine.ofColumns(numbers(Arrays.copyOfRange(m, j * 16, j * 16 + 16), element));
   }
 
   String unique(String name) {
@@ -249,7 +358,8 @@ final class NodeReader {
       outer = Math.max(1e-3, Math.min(Math.PI / 2, outer));
       inner = outer * 0.99;
     }
-    double size = m.get("extras") instanceof Map<?, ?> e ? number(e.get("size"), 0) : 0;
+    Map<?, ?> extras = m.get("extras") instanceof Map<?, ?> e ? e : Map.of();
+    double size = number(extras.get("size"), 0);
     double intensity = number(m.get("intensity"), 1);
     if (!(intensity >= 0)) {
       file.remark("Light \"" + name + "\" has intensity " + intensity + "; 0 is used.");
@@ -263,7 +373,8 @@ final class NodeReader {
         range > 0 ? range : Double.POSITIVE_INFINITY,
         inner,
         outer,
-        Math.max(0, size));
+        Math.max(0, size),
+        Boolean.TRUE.equals(extras.get("cameraSees")));
   }
 
   static double number(Object o, double otherwise) {

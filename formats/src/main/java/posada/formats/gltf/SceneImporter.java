@@ -5,13 +5,14 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
 import java.util.TreeSet;
+import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
-import posada.core.image.TexelImage;
 import posada.core.motion.Pose;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
+import posada.core.scene.Environment;
 import posada.core.scene.Material;
 import posada.core.scene.Mesh;
 import posada.core.scene.Node;
@@ -19,6 +20,7 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
+import posada.core.trace.MemoryEstimate;
 import posada.formats.gltf.SceneReport.AnimationLine;
 import posada.formats.gltf.SceneReport.CameraLine;
 
@@ -27,17 +29,23 @@ public final class SceneImporter {
   /** Extensions that are read in full. */
   private static final Set<String> SUPPORTED =
       Set.of(
+          "EXT_mesh_gpu_instancing",
+          "EXT_meshopt_compression",
           "KHR_lights_punctual",
+          "KHR_materials_anisotropy",
+          "KHR_materials_clearcoat",
           "KHR_materials_emissive_strength",
+          "KHR_materials_ior",
+          "KHR_materials_sheen",
+          "KHR_materials_specular",
+          "KHR_materials_transmission",
           "KHR_materials_unlit",
+          "KHR_materials_volume",
           "KHR_mesh_quantization",
           "KHR_texture_transform");
 
   /** Name of the camera that is added to a scene without one. */
   public static final String ADDED_CAMERA = "overview";
-
-  /** Bytes that a hierarchy takes for each triangle: corners, nodes and order, measured. */
-  private static final int HIERARCHY_BYTES = 76;
 
   private SceneImporter() {}
 
@@ -72,12 +80,13 @@ public final class SceneImporter {
       meshes.add(meshReader.read(i));
     }
     NodeReader tree = new NodeReader(file);
-    List<Animation> animations = new AnimationReader(file, tree).read();
+    List<Animation> animations =
+        new AnimationReader(file, tree, mesh -> targets(meshes, mesh)).read();
     Object extras =
         file.gltf.getScenes() == null || file.gltf.getScenes().isEmpty()
             ? null
             : file.gltf.getScenes().get(tree.sceneIndex()).getExtras();
-    Sky sky = SkyReader.read(extras, file);
+    Environment around = EnvironmentReader.read(extras, file);
     String name = file.name.replaceFirst("\\.[^.]*$", "");
     Scene bare =
         new Scene(
@@ -89,9 +98,11 @@ public final class SceneImporter {
             tree.cameras,
             tree.lights,
             animations,
-            sky == null ? Sky.NONE : sky);
+            tree.skins(),
+            around == null ? Environment.NONE : around);
+    joints(bare, file);
     Bounds bounds = bounds(bare);
-    Scene lit = sky == null && !hasLight(bare) ? withSky(bare, file) : bare;
+    Scene lit = around == null && !hasLight(bare) ? withSky(bare, file) : bare;
     boolean added = lit.cameras().isEmpty();
     Scene scene = added ? withCamera(lit, bounds, tree, file) : lit;
     size(bounds, file);
@@ -132,16 +143,33 @@ public final class SceneImporter {
 
   private static Scene withSky(Scene s, GltfFile file) {
     file.remark("The scene has no light; it got a plain sky.");
-    return new Scene(
-        s.name(),
-        s.nodes(),
-        s.meshes(),
-        s.materials(),
-        s.textures(),
-        s.cameras(),
-        s.lights(),
-        s.animations(),
-        Sky.PLAIN);
+    return s.in(Environment.of(Sky.PLAIN));
+  }
+
+  private static int targets(List<Mesh> meshes, int mesh) {
+    return mesh < 0
+        ? 0
+        : meshes.get(mesh).primitives().stream().mapToInt(p -> p.targets().size()).max().orElse(0);
+  }
+
+  /** Refuses vertices that hang on joints their skin does not have. */
+  private static void joints(Scene s, GltfFile file) throws ImportException {
+    for (Node n : s.nodes()) {
+      if (n.skin() < 0) {
+        continue;
+      }
+      int count = s.skins().get(n.skin()).joints().length;
+      for (Primitive p : s.meshes().get(n.mesh()).primitives()) {
+        if (p.binding() != null) {
+          for (int j : p.binding().joints()) {
+            if (j < 0 || j >= count) {
+              throw file.failure(
+                  "object \"" + n.name() + "\"", "hangs on joint " + j + " of " + count);
+            }
+          }
+        }
+      }
+    }
   }
 
   private static Bounds bounds(Scene s) {
@@ -152,7 +180,10 @@ public final class SceneImporter {
       int m = s.nodes().get(i).mesh();
       if (m >= 0) {
         own[m] = own[m] == null ? s.meshes().get(m).bounds() : own[m];
-        all.add(own[m], pose.world(i));
+        List<Affine> copies = s.nodes().get(i).copies();
+        for (Affine c : copies == null ? List.of(Affine.IDENTITY) : copies) {
+          all.add(own[m], pose.world(i).times(c));
+        }
       }
     }
     return all;
@@ -194,7 +225,8 @@ public final class SceneImporter {
         List.of(new Camera(name, angle, 0)),
         s.lights(),
         s.animations(),
-        s.sky());
+        s.skins(),
+        s.environment());
   }
 
   private static SceneReport report(GltfFile file, Scene s, Bounds bounds, boolean added) {
@@ -202,8 +234,9 @@ public final class SceneImporter {
     long triangles = 0;
     for (Node n : s.nodes()) {
       if (n.mesh() >= 0) {
-        objects++;
-        triangles += s.meshes().get(n.mesh()).triangles();
+        int copies = n.copies() == null ? 1 : n.copies().size();
+        objects += copies;
+        triangles += (long) copies * s.meshes().get(n.mesh()).triangles();
       }
     }
     long stored = s.meshes().stream().mapToLong(Mesh::triangles).sum();
@@ -223,19 +256,9 @@ public final class SceneImporter {
         s.materials().size() - 1,
         s.textures().size(),
         s.lights().size(),
-        memory(s, stored, objects),
+        MemoryEstimate.scene(s),
         List.copyOf(file.missing),
         List.copyOf(file.remarks));
-  }
-
-  private static long memory(Scene s, long stored, int objects) {
-    long sum = stored * HIERARCHY_BYTES + objects * 400L;
-    for (Mesh m : s.meshes()) {
-      sum += m.primitives().stream().mapToLong(Primitive::bytes).sum();
-    }
-    Set<TexelImage> images = java.util.Collections.newSetFromMap(new java.util.IdentityHashMap<>());
-    s.textures().forEach(t -> images.add(t.image()));
-    return sum + images.stream().mapToLong(TexelImage::bytes).sum();
   }
 
   private static List<CameraLine> cameras(Scene s, boolean added) {

@@ -82,7 +82,7 @@ class SceneImporterTest {
     assertTrue(r.remarks().toString().contains("no light"), r.remarks().toString());
     assertTrue(r.remarks().toString().contains("no camera"));
     assertTrue(r.remarks().toString().contains("no normals"));
-    assertTrue(!s.scene().sky().dark());
+    assertTrue(!s.scene().environment().sky().dark());
   }
 
   private String remarks(Consumer<ObjectNode> change) throws Exception {

@@ -62,7 +62,7 @@ class DemoProduction {
     LOG.info("the demo production is ready");
   }
 
-  private Shot quick(Shot s) {
+  private Shot quick(Shot s) throws ImportException {
     return shots.change(
         new Shot(
             s.id(),
@@ -76,6 +76,7 @@ class DemoProduction {
             25,
             6,
             s.passes(),
-            List.of("exr", "png")));
+            List.of("exr", "png"),
+            s.settings()));
   }
 }

@@ -12,7 +12,6 @@ import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Film;
-import posada.core.trace.RenderSettings;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -90,10 +89,7 @@ public class RunService {
             shot.scaledWidth(),
             shot.scaledHeight(),
             shot.samples(),
-            RenderSettings.DEFAULT_BOUNCES,
-            RenderSettings.DEFAULT_INDIRECT_LIMIT,
-            0,
-            true,
+            shot.settings(),
             shot.passes(),
             shot.formats(),
             RunSettings.PATTERN,

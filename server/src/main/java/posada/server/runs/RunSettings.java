@@ -10,7 +10,6 @@ import posada.core.plan.Fingerprint;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Pass;
-import posada.core.trace.RenderSettings;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
 
@@ -19,6 +18,7 @@ import posada.formats.files.FrameFiles;
  *
  * @param sceneSha256 the scene's files
  * @param sceneFile the scene file among them
+ * @param settings what else is said about rendering, after docs/settings.md
  * @param date of the run, for file names
  */
 public record RunSettings(
@@ -34,10 +34,7 @@ public record RunSettings(
     int width,
     int height,
     int samples,
-    int bounces,
-    double indirectLimit,
-    int seed,
-    boolean showSky,
+    Map<String, Object> settings,
     List<String> passes,
     List<String> formats,
     String pattern,
@@ -47,10 +44,6 @@ public record RunSettings(
   public static final String PATTERN = "{pass}/{shot}_{layer}_{pass}.{frame:4}";
 
   static final String LAYER = "main";
-
-  public RenderSettings render() {
-    return new RenderSettings(samples, bounces, indirectLimit, seed, showSky);
-  }
 
   public FrameRate rate() {
     return new FrameRate(frameRate);
@@ -74,7 +67,7 @@ public record RunSettings(
             "version", Integer.toString(version),
             "date", date),
         rate(),
-        showSky);
+        !Boolean.FALSE.equals(settings == null ? null : settings.get("background")));
   }
 
   /** Returns what a frame's picture is made from; equal texts, equal pictures. */
@@ -85,7 +78,8 @@ public record RunSettings(
         camera,
         Double.toString(frameRate),
         width + "x" + height,
-        render().toString(),
+        Integer.toString(samples),
+        String.valueOf(settings == null ? Map.of() : new TreeMap<>(settings)),
         String.join(",", passes),
         String.join(",", formats),
         Integer.toString(frame));

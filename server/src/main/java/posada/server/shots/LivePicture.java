@@ -16,14 +16,15 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
 import posada.core.trace.FrameRenderer;
+import posada.core.trace.Moment;
 import posada.core.trace.Pass;
-import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
 import posada.formats.display.PngFile;
 import posada.formats.gltf.ImportException;
 import posada.server.app.RenderThreads;
 import posada.server.scenes.Revision;
-import posada.server.scenes.SceneLibrary;
+import posada.server.scenes.SettingsDocuments;
 
 /**
  * The picture through a shot's camera: coarse at once, then finer and finer until its samples are
@@ -37,7 +38,7 @@ class LivePicture {
   /** Up to this many samples the viewer goes before the batch; then the batch goes on. */
   private static final int URGENT_SAMPLES = 2;
 
-  private final SceneLibrary library;
+  private final SettingsDocuments documents;
   private final RenderThreads pool;
   private final ExecutorService threads =
       Executors.newCachedThreadPool(
@@ -48,8 +49,8 @@ class LivePicture {
           });
   private final Map<String, AtomicBoolean> stops = new ConcurrentHashMap<>();
 
-  LivePicture(SceneLibrary library, RenderThreads pool) {
-    this.library = library;
+  LivePicture(SettingsDocuments documents, RenderThreads pool) {
+    this.documents = documents;
     this.pool = pool;
   }
 
@@ -66,7 +67,8 @@ class LivePicture {
       int frame,
       int width,
       int height,
-      int samples) {}
+      int samples,
+      Map<String, Object> settings) {}
 
   SseEmitter show(Request q) {
     AtomicBoolean stop = new AtomicBoolean();
@@ -83,8 +85,7 @@ class LivePicture {
 
   private void run(Request q, AtomicBoolean stop, SseEmitter out) {
     try {
-      RenderScene scene = library.get(q.revision().sha256(), q.revision().fileName());
-      refine(q, scene, stop, out);
+      refine(q, documents.read(q.revision(), q.settings(), q.samples()), stop, out);
       out.complete();
     } catch (ImportException | IllegalArgumentException e) {
       fail(out, e.getMessage());
@@ -107,19 +108,19 @@ class LivePicture {
     }
   }
 
-  private void refine(Request q, RenderScene scene, AtomicBoolean stop, SseEmitter out)
+  private void refine(Request q, SettingsDocuments.Ready ready, AtomicBoolean stop, SseEmitter out)
       throws IOException {
     long start = System.nanoTime();
     try (RenderThreads.Watched first = pool.watch()) {
       for (int part = 4; part > 1; part /= 2) {
-        FrameRenderer coarse = renderer(q, scene, part, 1);
+        FrameRenderer coarse = renderer(q, ready, part, 1);
         if (!coarse.advance(1, pool.workers(), stop::get)) {
           return;
         }
         send(out, coarse, 0, q.samples(), start);
       }
     }
-    FrameRenderer fine = renderer(q, scene, 1, q.samples());
+    FrameRenderer fine = renderer(q, ready, 1, q.samples());
     int done = 0;
     while (done < q.samples()) {
       int target = Math.min(q.samples(), done == 0 ? 1 : done < 16 ? done * 2 : done + 16);
@@ -133,13 +134,20 @@ class LivePicture {
     }
   }
 
-  private FrameRenderer renderer(Request q, RenderScene scene, int part, int samples) {
-    return scene.frame(
-        q.camera(),
-        q.rate().secondsOf(q.frame()),
-        Math.max(1, q.width() / part),
-        Math.max(1, q.height() / part),
-        RenderSettings.of(samples, 0));
+  /** Shows the whole picture, whatever region the batch is to render. */
+  private FrameRenderer renderer(Request q, SettingsDocuments.Ready ready, int part, int samples) {
+    RenderSettings s = ready.settings().with((RenderSettings.Crop) null);
+    return ready
+        .scene()
+        .frame(
+            q.camera(),
+            new Moment(q.frame(), q.rate().secondsOf(q.frame()), q.rate().perSecond()),
+            Math.max(1, q.width() / part),
+            Math.max(1, q.height() / part),
+            s.with(samples, s.sampling().seed()),
+            pool.workers(),
+            Stop.NEVER,
+            null);
   }
 
   private void send(SseEmitter out, FrameRenderer r, int samples, int target, long start)

@@ -2,6 +2,7 @@ package posada.server.shots;
 
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import posada.core.plan.FrameRange;
 import posada.core.trace.Pass;
@@ -17,6 +18,7 @@ import posada.formats.files.FileFormat;
  * @param scale percent of the size: 25, 50 or 100
  * @param passes names of passes
  * @param formats names of file formats
+ * @param settings what else it says about rendering, after docs/settings.md; empty for the defaults
  */
 public record Shot(
     long id,
@@ -30,8 +32,10 @@ public record Shot(
     int scale,
     int samples,
     List<String> passes,
-    List<String> formats) {
+    List<String> formats,
+    Map<String, Object> settings) {
   public Shot {
+    settings = settings == null ? Map.of() : settings;
     if (name == null || name.isBlank() || name.length() > 100) {
       throw new IllegalArgumentException("a shot's name needs 1 .. 100 letters");
     }
@@ -84,6 +88,7 @@ public record Shot(
         scale,
         samples,
         passes,
-        formats);
+        formats,
+        settings);
   }
 }

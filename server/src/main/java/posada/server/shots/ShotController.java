@@ -14,6 +14,7 @@ import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
+import posada.formats.gltf.ImportException;
 import posada.server.scenes.SceneService;
 
 @RestController
@@ -42,11 +43,16 @@ class ShotController {
   }
 
   @PutMapping("/api/shots/{id}")
-  Shot change(@PathVariable long id, @RequestBody Shot s) {
+  Shot change(@PathVariable long id, @RequestBody Shot s) throws ImportException {
     if (s.id() != id) {
       throw new IllegalArgumentException("the shot's number does not match its address");
     }
     return shots.change(s);
+  }
+
+  @GetMapping("/api/shots/{id}/estimate")
+  ShotService.Estimate estimate(@PathVariable long id) throws ImportException {
+    return shots.estimate(id);
   }
 
   @DeleteMapping("/api/shots/{id}")
@@ -87,6 +93,7 @@ class ShotController {
             frame,
             Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
             Math.max(1, (int) Math.round(s.scaledHeight() * fit)),
-            s.samples()));
+            s.samples(),
+            s.settings()));
   }
 }

@@ -1,5 +1,6 @@
 package posada.server.shots;
 
+import static java.util.Map.entry;
 import static posada.server.storage.generated.Tables.SHOT;
 
 import java.util.List;
@@ -11,36 +12,41 @@ import org.jooq.Record;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Repository;
 import posada.server.app.ConflictException;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Keeps shots. */
 @Repository
 class ShotRepository {
   private final DSLContext db;
 
-  ShotRepository(DSLContext db) {
+  private final JsonMapper json;
+
+  ShotRepository(DSLContext db, JsonMapper json) {
     this.db = db;
+    this.json = json;
   }
 
   List<Shot> all() {
-    return db.selectFrom(SHOT).orderBy(SHOT.ID).fetch(ShotRepository::shot);
+    return db.selectFrom(SHOT).orderBy(SHOT.ID).fetch(this::shot);
   }
 
   Optional<Shot> find(long id) {
-    return db.selectFrom(SHOT).where(SHOT.ID.eq(id)).fetchOptional(ShotRepository::shot);
+    return db.selectFrom(SHOT).where(SHOT.ID.eq(id)).fetchOptional(this::shot);
   }
 
-  private static Map<Field<?>, Object> values(Shot s) {
-    return Map.of(
-        SHOT.REVISION_ID, s.revisionId(),
-        SHOT.NAME, s.name().strip(),
-        SHOT.CAMERA, s.camera(),
-        SHOT.FRAMES, s.frames().strip(),
-        SHOT.WIDTH, s.width(),
-        SHOT.HEIGHT, s.height(),
-        SHOT.SCALE, s.scale(),
-        SHOT.SAMPLES, s.samples(),
-        SHOT.PASSES, String.join(",", s.passes()),
-        SHOT.FORMATS, String.join(",", s.formats()));
+  private Map<Field<?>, Object> values(Shot s) {
+    return Map.ofEntries(
+        entry(SHOT.REVISION_ID, s.revisionId()),
+        entry(SHOT.NAME, s.name().strip()),
+        entry(SHOT.CAMERA, s.camera()),
+        entry(SHOT.FRAMES, s.frames().strip()),
+        entry(SHOT.WIDTH, s.width()),
+        entry(SHOT.HEIGHT, s.height()),
+        entry(SHOT.SCALE, s.scale()),
+        entry(SHOT.SAMPLES, s.samples()),
+        entry(SHOT.PASSES, String.join(",", s.passes())),
+        entry(SHOT.FORMATS, String.join(",", s.formats())),
+        entry(SHOT.SETTINGS, json.writeValueAsString(s.settings())));
   }
 
   Shot add(long productionId, Shot s) {
@@ -87,7 +93,8 @@ class ShotRepository {
     db.deleteFrom(SHOT).where(SHOT.ID.eq(id)).execute();
   }
 
-  private static Shot shot(Record r) {
+  @SuppressWarnings("unchecked")
+  private Shot shot(Record r) {
     return new Shot(
         r.get(SHOT.ID),
         r.get(SHOT.VERSION),
@@ -100,6 +107,7 @@ class ShotRepository {
         r.get(SHOT.SCALE),
         r.get(SHOT.SAMPLES),
         List.of(r.get(SHOT.PASSES).split(",")),
-        List.of(r.get(SHOT.FORMATS).split(",")));
+        List.of(r.get(SHOT.FORMATS).split(",")),
+        json.readValue(r.get(SHOT.SETTINGS), Map.class));
   }
 }

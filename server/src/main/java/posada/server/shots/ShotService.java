@@ -2,7 +2,11 @@ package posada.server.shots;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import org.springframework.stereotype.Service;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -10,15 +14,19 @@ import posada.server.scenes.Production;
 import posada.server.scenes.Revision;
 import posada.server.scenes.RevisionFollower;
 import posada.server.scenes.SceneRepository;
+import posada.server.scenes.SettingsDocuments;
 
 /** Making and changing shots. */
 @Service
 public class ShotService implements RevisionFollower {
   private final ShotRepository shots;
   private final SceneRepository scenes;
+  private final SettingsDocuments documents;
   private final EventHub events;
 
-  ShotService(ShotRepository shots, SceneRepository scenes, EventHub events) {
+  ShotService(
+      ShotRepository shots, SceneRepository scenes, SettingsDocuments documents, EventHub events) {
+    this.documents = documents;
     this.shots = shots;
     this.scenes = scenes;
     this.events = events;
@@ -60,17 +68,40 @@ public class ShotService implements RevisionFollower {
                 50,
                 64,
                 List.of("beauty", "depth", "normal", "albedo"),
-                List.of("exr", "png")));
+                List.of("exr", "png"),
+                Map.of()));
     events.publish("shot", made.id());
     return made;
   }
 
   /** Changes a shot; its camera must be there. */
-  public Shot change(Shot s) {
-    checkCamera(revision(s.revisionId()), s.camera());
+  public Shot change(Shot s) throws ImportException {
+    Revision r = revision(s.revisionId());
+    checkCamera(r, s.camera());
+    documents.read(r, s.settings(), s.samples());
     Shot changed = shots.change(s);
     events.publish("shot", s.id());
     return changed;
+  }
+
+  /**
+   * What a frame of a shot costs, known before it is rendered.
+   *
+   * @param rays a sentence
+   * @param memoryBytes of scene and frame together
+   */
+  public record Estimate(String rays, long memoryBytes) {}
+
+  /** Returns what a frame of a shot costs. */
+  Estimate estimate(long id) throws ImportException {
+    Shot s = find(id);
+    Revision r = revision(s.revisionId());
+    SettingsDocuments.Ready ready = documents.read(r, s.settings(), s.samples());
+    RenderScene scene = ready.scene();
+    RenderSettings settings = ready.settings();
+    return new Estimate(
+        settings.rays().sentence(),
+        scene.bytes() + scene.frameBytes(s.scaledWidth(), s.scaledHeight(), settings));
   }
 
   void remove(long id) {

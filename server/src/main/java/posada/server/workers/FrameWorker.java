@@ -10,7 +10,7 @@ import org.springframework.jms.annotation.JmsListener;
 import org.springframework.stereotype.Component;
 import posada.core.image.FrameImage;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.RenderScene;
+import posada.core.trace.Moment;
 import posada.core.trace.Stop;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
@@ -23,7 +23,7 @@ import posada.server.runs.Run;
 import posada.server.runs.RunRepository;
 import posada.server.runs.RunService;
 import posada.server.runs.RunSettings;
-import posada.server.scenes.SceneLibrary;
+import posada.server.scenes.SettingsDocuments;
 
 /** Renders one frame after the other from the queue, with all threads on each. */
 @Component
@@ -35,19 +35,19 @@ class FrameWorker {
 
   private final RunRepository ledger;
   private final RunService runs;
-  private final SceneLibrary library;
+  private final SettingsDocuments documents;
   private final RenderThreads pool;
   private final EventHub events;
 
   FrameWorker(
       RunRepository ledger,
       RunService runs,
-      SceneLibrary library,
+      SettingsDocuments documents,
       RenderThreads pool,
       EventHub events) {
     this.ledger = ledger;
     this.runs = runs;
-    this.library = library;
+    this.documents = documents;
     this.pool = pool;
     this.events = events;
   }
@@ -88,17 +88,36 @@ class FrameWorker {
       ledger.move(run.id(), frame, FrameState.FRESH, null, null);
       return;
     }
-    RenderScene scene = library.get(s.sceneSha256(), s.sceneFile());
+    SettingsDocuments.Ready ready =
+        documents.read(s.sceneSha256(), s.sceneFile(), s.settings(), s.samples());
     long start = System.nanoTime();
-    FrameRenderer renderer =
-        scene.frame(s.camera(), s.rate().secondsOf(frame), s.width(), s.height(), s.render());
     Stop stop =
         () -> {
           pool.letWatchedFirst();
           return runs.isCancelled(run.id());
         };
+    FrameRenderer renderer =
+        ready
+            .scene()
+            .frame(
+                s.camera(),
+                new Moment(frame, s.rate().secondsOf(frame), s.rate().perSecond()),
+                s.width(),
+                s.height(),
+                ready.settings(),
+                pool.workers(),
+                stop,
+                FrameWorker::freeBytes);
     FrameImage image =
-        renderer.render(files.passes(), ROUND, pool.workers(), stop, reporter(run, frame, start));
+        renderer == null
+            ? null
+            : renderer.render(
+                files.passes(),
+                ROUND,
+                pool.workers(),
+                stop,
+                reporter(run, frame, start),
+                System::nanoTime);
     if (image == null) {
       ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
       return;
@@ -106,6 +125,11 @@ class FrameWorker {
     double seconds = (System.nanoTime() - start) / 1e9;
     files.write(frame, image, s.texts(frame, seconds), true);
     ledger.move(run.id(), frame, FrameState.FRESH, seconds, null);
+  }
+
+  private static long freeBytes() {
+    Runtime r = Runtime.getRuntime();
+    return r.maxMemory() - r.totalMemory() + r.freeMemory();
   }
 
   private FrameRenderer.Progress reporter(Run run, int frame, long start) {

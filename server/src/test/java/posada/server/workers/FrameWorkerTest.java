@@ -14,6 +14,7 @@ import static org.mockito.Mockito.when;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
+import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -27,16 +28,16 @@ import posada.server.runs.RunRepository;
 import posada.server.runs.RunService;
 import posada.server.runs.RunSettings;
 import posada.server.runs.RunState;
-import posada.server.scenes.SceneLibrary;
+import posada.server.scenes.SettingsDocuments;
 
 class FrameWorkerTest {
   @TempDir Path folder;
   private final RunRepository ledger = mock(RunRepository.class);
   private final RunService runs = mock(RunService.class);
-  private final SceneLibrary library = mock(SceneLibrary.class);
+  private final SettingsDocuments documents = mock(SettingsDocuments.class);
   private final EventHub events = mock(EventHub.class);
   private final FrameWorker worker =
-      new FrameWorker(ledger, runs, library, mock(RenderThreads.class), events);
+      new FrameWorker(ledger, runs, documents, mock(RenderThreads.class), events);
 
   private Run run() {
     RunSettings s =
@@ -53,10 +54,7 @@ class FrameWorkerTest {
             16,
             16,
             1,
-            1,
-            0,
-            0,
-            true,
+            Map.of(),
             List.of("beauty"),
             List.of("exr"),
             RunSettings.PATTERN,
@@ -83,7 +81,7 @@ class FrameWorkerTest {
   void aLateMessageChangesNothing() {
     when(ledger.take(7, 2)).thenReturn(false);
     worker.take("7/2");
-    verifyNoInteractions(library, runs, events);
+    verifyNoInteractions(documents, runs, events);
     verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any(), any());
   }
 
@@ -94,7 +92,8 @@ class FrameWorkerTest {
         .thenReturn(Optional.of(new LedgerLine(2, FrameState.FAILED, 1, null, "f", null)));
     Run run = run();
     when(runs.find(7)).thenReturn(run);
-    when(library.get("sha", "s.glb")).thenThrow(new ImportException("s.glb: the file is gone."));
+    when(documents.read("sha", "s.glb", Map.of(), 1))
+        .thenThrow(new ImportException("s.glb: the file is gone."));
     worker.take("7/2");
     verify(ledger)
         .move(eq(7L), eq(2), eq(FrameState.FAILED), eq(null), contains("the file is gone"));

@@ -1,0 +1,143 @@
+package posada.core.trace;
+
+import java.util.Map;
+import posada.core.geometry.FastMath;
+import posada.core.scene.AlphaMode;
+import posada.core.scene.Material;
+import posada.core.scene.Material.NormalMap;
+import posada.core.scene.TextureUse;
+
+/** A material ready to be read: its textures found, what it can do worked out. Immutable. */
+final class Look {
+  final Material material;
+  final Input base, metallicRoughness, normal, emission;
+  final Input specular, specularColor, transmission, coat, coatRoughness, coatNormal;
+  final Input sheen, sheenRoughness, brushed;
+
+  /** What dielectrics reflect at normal incidence, from the index of refraction. */
+  final float reflection;
+
+  final boolean opaque;
+  final boolean emits;
+  final boolean transmits;
+
+  /** True if light goes straight through, so that it casts no full shadow. */
+  final boolean pane;
+
+  /** Logarithm of what a metre of the volume absorbs, for each colour; null if it is clear. */
+  final float[] absorption;
+
+  /** A texture with the coordinates that one input reads it by. */
+  static final class Input {
+    final TextureMap map;
+    final int uvSet;
+    private final float[] m;
+
+    /** Levels for a footprint of one texture width. */
+    final float detail;
+
+    Input(TextureMap map, TextureUse use) {
+      this.map = map;
+      uvSet = use.uvSet();
+      m = use.transform();
+      double scale = m == null ? 1 : Math.abs(m[0] * m[4] - m[1] * m[3]);
+      detail = map.detail() + (float) (0.5 * FastMath.log2(Math.max(1e-30, scale)));
+    }
+
+    float u(float s, float t) {
+      return m == null ? s : m[0] * s + m[1] * t + m[2];
+    }
+
+    float v(float s, float t) {
+      return m == null ? t : m[3] * s + m[4] * t + m[5];
+    }
+
+    /** Turn of a direction in texture space by the transform, for tangents: cosine and sine. */
+    float[] transform() {
+      return m;
+    }
+  }
+
+  /**
+   * @param colors textures read as colour, by number
+   * @param numbers textures read as plain numbers, by number
+   */
+  Look(Material m, Map<Integer, TextureMap> colors, Map<Integer, TextureMap> numbers) {
+    material = m;
+    base = input(m.baseTexture(), colors);
+    metallicRoughness = input(m.metallicRoughnessTexture(), numbers);
+    normal = input(m.normal(), numbers);
+    emission = input(m.emissionTexture(), colors);
+    specular = input(m.specular().texture(), numbers);
+    specularColor = input(m.specular().colorTexture(), colors);
+    transmission = input(m.transmission().texture(), numbers);
+    coat = input(m.coat().texture(), numbers);
+    coatRoughness = input(m.coat().roughnessTexture(), numbers);
+    coatNormal = input(m.coat().normal(), numbers);
+    sheen = input(m.sheen().texture(), colors);
+    sheenRoughness = input(m.sheen().roughnessTexture(), numbers);
+    brushed = input(m.anisotropy().texture(), numbers);
+    float ior = m.specular().ior();
+    float r = (ior - 1) / (ior + 1);
+    reflection = ior == 0 ? 1 : r * r;
+    opaque = m.alphaMode() == AlphaMode.OPAQUE;
+    emits = m.emits() && !m.unlit();
+    transmits = m.transmits();
+    pane = transmits && !m.encloses() && m.roughness() <= PANE_ROUGHNESS && normal == null;
+    absorption = absorption(m.transmission());
+  }
+
+  /** Up to this roughness a thin wall is a window pane. */
+  private static final float PANE_ROUGHNESS = 0.05f;
+
+  private static float[] absorption(Material.Transmission t) {
+    if (!(t.thickness() > 0) || t.distance() == Float.POSITIVE_INFINITY) {
+      return null;
+    }
+    float[] a = new float[3];
+    for (int k = 0; k < 3; k++) {
+      a[k] = (float) (-StrictMath.log(Math.max(1e-6, t.color()[k])) / t.distance());
+    }
+    return a;
+  }
+
+  private static Input input(TextureUse use, Map<Integer, TextureMap> from) {
+    return use == null || from.get(use.texture()) == null
+        ? null
+        : new Input(from.get(use.texture()), use);
+  }
+
+  private static Input input(NormalMap n, Map<Integer, TextureMap> from) {
+    return n == null ? null : input(n.texture(), from);
+  }
+
+  /** Texture numbers that a material reads as colour, and as plain numbers. */
+  static void uses(Material m, java.util.Set<Integer> colors, java.util.Set<Integer> numbers) {
+    for (TextureUse t :
+        new TextureUse[] {
+          m.baseTexture(), m.emissionTexture(), m.specular().colorTexture(), m.sheen().texture()
+        }) {
+      add(t, colors);
+    }
+    for (TextureUse t :
+        new TextureUse[] {
+          m.metallicRoughnessTexture(),
+          m.normal() == null ? null : m.normal().texture(),
+          m.specular().texture(),
+          m.transmission().texture(),
+          m.coat().texture(),
+          m.coat().roughnessTexture(),
+          m.coat().normal() == null ? null : m.coat().normal().texture(),
+          m.sheen().roughnessTexture(),
+          m.anisotropy().texture()
+        }) {
+      add(t, numbers);
+    }
+  }
+
+  private static void add(TextureUse t, java.util.Set<Integer> to) {
+    if (t != null) {
+      to.add(t.texture());
+    }
+  }
+}

@@ -1,0 +1,72 @@
+package posada.core.trace;
+
+import java.util.ArrayList;
+import java.util.HashMap;
+import java.util.IdentityHashMap;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
+import posada.core.image.TexelImage;
+import posada.core.image.TexelPyramid;
+import posada.core.parallel.Workers;
+import posada.core.scene.Scene;
+import posada.core.scene.Texture;
+
+/** All materials of a scene ready to be read, with the prefiltered levels of their textures. */
+final class Looks {
+  private final Look[] looks;
+  private final long bytes;
+
+  Looks(Scene scene, Workers workers) {
+    TreeSet<Integer> colors = new TreeSet<>();
+    TreeSet<Integer> numbers = new TreeSet<>();
+    scene.materials().forEach(m -> Look.uses(m, colors, numbers));
+    Map<Integer, TextureMap> asColor = new HashMap<>();
+    Map<Integer, TextureMap> asNumbers = new HashMap<>();
+    bytes =
+        build(scene, colors, true, asColor, workers)
+            + build(scene, numbers, false, asNumbers, workers);
+    looks =
+        scene.materials().stream().map(m -> new Look(m, asColor, asNumbers)).toArray(Look[]::new);
+  }
+
+  /** Makes one pyramid for each image, however many textures share it. */
+  private static long build(
+      Scene scene,
+      TreeSet<Integer> wanted,
+      boolean encoded,
+      Map<Integer, TextureMap> to,
+      Workers workers) {
+    IdentityHashMap<TexelImage, Boolean> seen = new IdentityHashMap<>();
+    List<TexelImage> images = new ArrayList<>();
+    for (int t : wanted) {
+      TexelImage image = scene.textures().get(t).image();
+      if (seen.put(image, true) == null) {
+        images.add(image);
+      }
+    }
+    Map<Integer, TexelPyramid> made = new ConcurrentHashMap<>();
+    workers.each(images.size(), i -> made.put(i, new TexelPyramid(images.get(i), encoded)));
+    IdentityHashMap<TexelImage, TexelPyramid> pyramids = new IdentityHashMap<>();
+    long bytes = 0;
+    for (int i = 0; i < images.size(); i++) {
+      pyramids.put(images.get(i), made.get(i));
+      bytes += made.get(i).bytes();
+    }
+    for (int t : wanted) {
+      Texture texture = scene.textures().get(t);
+      to.put(t, new TextureMap(texture, pyramids.get(texture.image())));
+    }
+    return bytes;
+  }
+
+  Look get(int material) {
+    return looks[material];
+  }
+
+  /** Returns the bytes of the prefiltered levels. */
+  long bytes() {
+    return bytes;
+  }
+}

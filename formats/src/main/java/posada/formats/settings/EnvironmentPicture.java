@@ -1,0 +1,87 @@
+package posada.formats.settings;
+
+import com.twelvemonkeys.imageio.plugins.hdr.HDRImageReadParam;
+import com.twelvemonkeys.imageio.plugins.hdr.tonemap.NullToneMapper;
+import java.awt.image.Raster;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Locale;
+import java.util.Set;
+import javax.imageio.ImageIO;
+import javax.imageio.ImageReader;
+import javax.imageio.stream.ImageInputStream;
+import posada.core.image.FrameImage;
+import posada.core.image.RgbImage;
+import posada.formats.exr.ExrReader;
+
+/** Reads pictures of surroundings: EXR, and HDR (shared exponent) files. */
+public final class EnvironmentPicture {
+  private static final long MOST_PIXELS = 1L << 27;
+
+  private EnvironmentPicture() {}
+
+  /**
+   * Returns a picture's red, green and blue; what is negative or no number becomes 0.
+   *
+   * @throws IOException naming the file if it is missing, damaged or of another kind
+   */
+  public static RgbImage read(Path file) throws IOException {
+    if (!Files.isRegularFile(file)) {
+      throw new IOException("the picture " + file + " is not there");
+    }
+    String name = file.getFileName().toString().toLowerCase(Locale.ROOT);
+    if (name.endsWith(".exr")) {
+      return exr(file);
+    }
+    if (name.endsWith(".hdr")) {
+      return hdr(file);
+    }
+    throw new IOException("the picture " + file + " is neither .exr nor .hdr");
+  }
+
+  private static RgbImage exr(Path file) throws IOException {
+    FrameImage image = ExrReader.read(file, Set.of("R", "G", "B"));
+    float[][] planes = {image.find("R"), image.find("G"), image.find("B")};
+    for (float[] p : planes) {
+      if (p == null) {
+        throw new IOException("the picture " + file + " lacks one of the channels R, G and B");
+      }
+    }
+    float[] rgb = new float[3 * planes[0].length];
+    for (int i = 0; i < planes[0].length; i++) {
+      for (int k = 0; k < 3; k++) {
+        rgb[3 * i + k] = clean(planes[k][i]);
+      }
+    }
+    return new RgbImage(image.width(), image.height(), rgb);
+  }
+
+  private static RgbImage hdr(Path file) throws IOException {
+    ImageIO.setUseCache(false);
+    ImageReader reader = ImageIO.getImageReadersByFormatName("HDR").next();
+    try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
+      reader.setInput(in, true, true);
+      int w = reader.getWidth(0), h = reader.getHeight(0);
+      if ((long) w * h > MOST_PIXELS) {
+        throw new IOException("the picture " + file + " has more pixels than the limit");
+      }
+      HDRImageReadParam p = (HDRImageReadParam) reader.getDefaultReadParam();
+      p.setToneMapper(new NullToneMapper());
+      Raster r = reader.read(0, p).getRaster();
+      float[] rgb = r.getPixels(0, 0, w, h, (float[]) null);
+      for (int i = 0; i < rgb.length; i++) {
+        rgb[i] = clean(rgb[i]);
+      }
+      return new RgbImage(w, h, rgb);
+    } catch (RuntimeException e) {
+      throw new IOException("the picture " + file + " is damaged", e);
+    } finally {
+      reader.dispose();
+    }
+  }
+
+  private static float clean(float v) {
+    return v > 0 && v < Float.POSITIVE_INFINITY ? v : 0;
+  }
+}

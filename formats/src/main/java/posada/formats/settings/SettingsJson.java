@@ -1,0 +1,182 @@
+package posada.formats.settings;
+
+import com.fasterxml.jackson.core.JsonProcessingException;
+import com.fasterxml.jackson.databind.ObjectMapper;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import posada.core.scene.Environment;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.RenderSettings.Bounces;
+import posada.core.trace.RenderSettings.Crop;
+import posada.core.trace.RenderSettings.Filter;
+import posada.core.trace.RenderSettings.Lens;
+import posada.core.trace.RenderSettings.Multipliers;
+import posada.core.trace.RenderSettings.Sampling;
+import posada.core.trace.RenderSettings.Shutter;
+
+/** Render settings as JSON: what a document does not say stays as it is by default. */
+public final class SettingsJson {
+  private static final ObjectMapper JSON = new ObjectMapper();
+
+  private SettingsJson() {}
+
+  /**
+   * Settings, and surroundings that replace the scene's.
+   *
+   * @param environment null for the scene's own
+   */
+  public record Document(RenderSettings settings, Environment environment) {}
+
+  /**
+   * Reads a file; pictures it names are looked for beside it.
+   *
+   * @throws IllegalArgumentException naming the file, the setting and its value if something is
+   *     wrong
+   */
+  public static Document read(Path file) throws IOException {
+    String text = Files.readString(file);
+    Path folder = file.toAbsolutePath().getParent();
+    try {
+      return read(text, RenderSettings.DEFAULT, folder);
+    } catch (IllegalArgumentException e) {
+      throw new IllegalArgumentException(file.getFileName() + ": " + e.getMessage(), e);
+    }
+  }
+
+  /**
+   * Reads a document over settings that hold where it says nothing.
+   *
+   * @param folder where pictures are looked for; null if none may be named
+   * @throws IllegalArgumentException naming the setting and its value if something is wrong
+   */
+  public static Document read(String text, RenderSettings over, Path folder) throws IOException {
+    Object tree;
+    try {
+      tree = JSON.readValue(text, Object.class);
+    } catch (JsonProcessingException e) {
+      throw new IllegalArgumentException(
+          "the JSON is damaged at line " + e.getLocation().getLineNr(), e);
+    }
+    if (!(tree instanceof Map<?, ?> map)) {
+      throw new IllegalArgumentException("the JSON is no object");
+    }
+    return read(map, over, folder);
+  }
+
+  /** Likewise for a document that was read already, as maps and lists. */
+  public static Document read(Map<?, ?> map, RenderSettings over, Path folder) throws IOException {
+    JsonObject o = new JsonObject("", map);
+    RenderSettings s = settings(o, over);
+    Environment e = null;
+    if (o.has("environment")) {
+      e = EnvironmentJson.read(o.object("environment"), folder);
+    }
+    o.end();
+    return new Document(s, e);
+  }
+
+  private static RenderSettings settings(JsonObject o, RenderSettings d) {
+    List<String> clips = o.texts("clips");
+    return new RenderSettings(
+        sampling(o.object("sampling"), d.sampling()),
+        multipliers(o.object("multipliers"), d.multipliers()),
+        filter(o.object("filter"), d.filter()),
+        bounces(o.object("bounces"), d.bounces()),
+        lens(o.object("lens"), d.lens()),
+        shutter(o.object("shutter"), d.shutter()),
+        o.has("crop") ? crop(o.object("crop")) : d.crop(),
+        clips == null ? d.clips() : new LinkedHashSet<>(clips),
+        o.flag("background", d.background()));
+  }
+
+  private static Sampling sampling(JsonObject o, Sampling d) {
+    int most = o.whole("most", d.most());
+    Sampling s =
+        new Sampling(
+            o.has("least") ? o.whole("least", 1) : Math.min(d.least(), Math.max(1, most)),
+            most,
+            o.flag("adaptive", d.adaptive()),
+            o.number("noiseThreshold", d.noiseThreshold()),
+            o.number("seconds", d.seconds()),
+            o.whole("seed", d.seed()),
+            o.flag("seedPerFrame", d.seedPerFrame()));
+    o.end();
+    return s;
+  }
+
+  private static Multipliers multipliers(JsonObject o, Multipliers d) {
+    Multipliers m =
+        new Multipliers(
+            o.whole("diffuse", d.diffuse()),
+            o.whole("specular", d.specular()),
+            o.whole("transmission", d.transmission()),
+            o.whole("lights", d.lights()));
+    o.end();
+    return m;
+  }
+
+  private static Filter filter(JsonObject o, Filter d) {
+    Filter f = new Filter(o.choice("shape", d.shape()), o.number("radius", d.radius()));
+    o.end();
+    return f;
+  }
+
+  private static Bounces bounces(JsonObject o, Bounces d) {
+    Bounces b =
+        new Bounces(
+            o.whole("diffuse", d.diffuse()),
+            o.whole("specular", d.specular()),
+            o.whole("transmission", d.transmission()),
+            o.whole("transparency", d.transparency()),
+            o.number("indirectClamp", d.indirectClamp()),
+            o.number("roughnessFloor", d.roughnessFloor()));
+    o.end();
+    return b;
+  }
+
+  private static Lens lens(JsonObject o, Lens d) {
+    Lens l =
+        new Lens(
+            o.track("focalLength", d.focalLength()),
+            o.number("filmWidth", d.filmWidth()),
+            o.number("filmHeight", d.filmHeight()),
+            o.flag("depthOfField", d.depthOfField()),
+            o.track("fStop", d.fStop()),
+            o.track("focusDistance", d.focusDistance()),
+            o.text("focusObject", d.focusObject()),
+            o.whole("blades", d.blades()),
+            o.number("bladeRotation", d.bladeRotation()));
+    o.end();
+    return l;
+  }
+
+  private static Shutter shutter(JsonObject o, Shutter d) {
+    Shutter s =
+        new Shutter(
+            o.flag("motionBlur", d.motionBlur()),
+            o.number("angle", d.angle()),
+            o.number("phase", d.phase()),
+            o.flag("transforms", d.transforms()),
+            o.flag("deformations", d.deformations()),
+            o.flag("camera", d.camera()),
+            o.whole("steps", d.steps()));
+    o.end();
+    return s;
+  }
+
+  private static Crop crop(JsonObject o) {
+    Crop c =
+        new Crop(
+            o.whole("x", 0),
+            o.whole("y", 0),
+            o.whole("width", 0),
+            o.whole("height", 0),
+            o.flag("alone", false));
+    o.end();
+    return c;
+  }
+}
