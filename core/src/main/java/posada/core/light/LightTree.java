@@ -36,12 +36,21 @@ final class LightTree {
   private static final int MAX_DEPTH = 40;
 
   /** Most branches and lights of a cut. */
-  private static final int CUT = 24;
+  private static final int CUT = 16;
 
   /** Squared radius over squared distance up to which a branch counts as small. */
-  private static final float SMALL = 0.04f;
+  private static final float SMALL = 0.2f;
 
   private final float[] nodes;
+
+  /**
+   * What a choice looks at, 12 floats for each node: middle of the bounds, squared radius; the
+   * cone's axis; cosine and sine of its half angle; cosine of the edge; power; 1 if light leaves
+   * both ways.
+   */
+  private final float[] fast;
+
+  private static final int FAST = 12;
 
   /** Second child of a branch (the first is the next node), or the complement of a light. */
   private final int[] links;
@@ -106,6 +115,27 @@ final class LightTree {
     if (n > 0) {
       build(0, n, -1, 0);
     }
+    fast = new float[links.length * FAST];
+    for (int i = 0; i < count; i++) {
+      quicken(i * NODE, i * FAST);
+    }
+  }
+
+  private void quicken(int o, int f) {
+    float r2 = 0;
+    for (int k = 0; k < 3; k++) {
+      float lo = nodes[o + MIN + k], hi = nodes[o + MAX + k];
+      fast[f + k] = 0.5f * (lo + hi);
+      fast[f + 4 + k] = nodes[o + AXIS + k];
+      r2 += 0.25f * (hi - lo) * (hi - lo);
+    }
+    fast[f + 3] = r2;
+    float cos = nodes[o + COS_NORMALS];
+    fast[f + 7] = cos;
+    fast[f + 8] = root(1 - cos * cos);
+    fast[f + 9] = nodes[o + COS_EDGE];
+    fast[f + 10] = nodes[o + POWER];
+    fast[f + 11] = nodes[o + BOTH];
   }
 
   /**
@@ -304,42 +334,41 @@ final class LightTree {
     if (links[node] < 0) {
       return guess.of(~links[node], x, y, z, nx, ny, nz);
     }
-    final float[] n = nodes;
-    final int o = node * NODE;
-    float cx = 0.5f * (n[o] + n[o + MAX]) - x;
-    float cy = 0.5f * (n[o + 1] + n[o + MAX + 1]) - y;
-    float cz = 0.5f * (n[o + 2] + n[o + MAX + 2]) - z;
-    float ex = n[o + MAX] - n[o], ey = n[o + MAX + 1] - n[o + 1], ez = n[o + MAX + 2] - n[o + 2];
-    float r2 = 0.25f * (ex * ex + ey * ey + ez * ez);
+    final float[] n = fast;
+    final int o = node * FAST;
+    float cx = n[o] - x, cy = n[o + 1] - y, cz = n[o + 2] - z;
+    float r2 = n[o + 3];
     float d2 = cx * cx + cy * cy + cz * cz;
-    float guarded = Math.max(d2, Math.max(r2, 1e-12f));
+    float power = n[o + 10];
     if (d2 <= r2) {
-      return n[o + POWER] / guarded;
+      return power / Math.max(r2, 1e-12f);
     }
     float inv = 1 / (float) Math.sqrt(d2);
     cx *= inv;
     cy *= inv;
     cz *= inv;
     // The angle under which the bounds are seen widens every other angle.
-    float sin2 = r2 / d2;
+    float sin2 = r2 * inv * inv;
     float sinB = (float) Math.sqrt(sin2), cosB = (float) Math.sqrt(1 - sin2);
-    float cosW = -(cx * n[o + AXIS] + cy * n[o + AXIS + 1] + cz * n[o + AXIS + 2]);
-    if (n[o + BOTH] > 0) {
+    float cosW = -(cx * n[o + 4] + cy * n[o + 5] + cz * n[o + 6]);
+    if (n[o + 11] > 0) {
       cosW = Math.abs(cosW);
     }
-    float sinW = root(1 - cosW * cosW);
-    float cosO = n[o + COS_NORMALS], sinO = root(1 - cosO * cosO);
-    float cosX = cosOfDifference(sinW, cosW, sinO, cosO);
-    float sinX = sinOfDifference(sinW, cosW, sinO, cosO);
-    float cosP = cosOfDifference(sinX, cosX, sinB, cosB);
-    if (cosP <= n[o + COS_EDGE]) {
+    float cosO = n[o + 7];
+    float cosP = 1;
+    if (cosW < cosO) {
+      float sinW = root(1 - cosW * cosW), sinO = n[o + 8];
+      float cosX = cosW * cosO + sinW * sinO;
+      float sinX = sinW * cosO - cosW * sinO;
+      cosP = cosOfDifference(sinX, cosX, sinB, cosB);
+    }
+    if (cosP <= n[o + 9] || cosP <= 0) {
       return 0;
     }
-    float result = n[o + POWER] * Math.max(cosP, 0) / guarded;
+    float result = power * cosP * inv * inv;
     if (nx != 0 || ny != 0 || nz != 0) {
       float cosI = cx * nx + cy * ny + cz * nz;
-      float sinI = root(1 - cosI * cosI);
-      result *= Math.max(0, cosOfDifference(sinI, cosI, sinB, cosB));
+      result *= Math.max(0, cosOfDifference(root(1 - cosI * cosI), cosI, sinB, cosB));
     }
     return result;
   }
@@ -353,23 +382,14 @@ final class LightTree {
     return cosA > cosB ? 1 : cosA * cosB + sinA * sinB;
   }
 
-  private static float sinOfDifference(float sinA, float cosA, float sinB, float cosB) {
-    return cosA > cosB ? 0 : sinA * cosB - cosA * sinB;
-  }
-
   /** Returns true if a branch is so near and wide that its bounds say little. */
   private boolean wide(int node, float x, float y, float z) {
     if (links[node] < 0) {
       return false;
     }
-    final float[] n = nodes;
-    final int o = node * NODE;
-    float cx = 0.5f * (n[o] + n[o + MAX]) - x;
-    float cy = 0.5f * (n[o + 1] + n[o + MAX + 1]) - y;
-    float cz = 0.5f * (n[o + 2] + n[o + MAX + 2]) - z;
-    float ex = n[o + MAX] - n[o], ey = n[o + MAX + 1] - n[o + 1], ez = n[o + MAX + 2] - n[o + 2];
-    float r2 = 0.25f * (ex * ex + ey * ey + ez * ez);
-    return r2 > SMALL * (cx * cx + cy * cy + cz * cz);
+    final int o = node * FAST;
+    float cx = fast[o] - x, cy = fast[o + 1] - y, cz = fast[o + 2] - z;
+    return fast[o + 3] > SMALL * (cx * cx + cy * cy + cz * cz);
   }
 
   /** Takes the cut for a point; a normal of 0 counts light from both sides. */
@@ -480,6 +500,6 @@ final class LightTree {
   }
 
   long bytes() {
-    return 4L * (nodes.length + own.length + 2L * links.length + 2L * leaves.length);
+    return 4L * (nodes.length + fast.length + own.length + 2L * links.length + 2L * leaves.length);
   }
 }

@@ -24,6 +24,9 @@ public final class Surface {
   /** Share of the light lost between glass facets that is sent on, of what reciprocity allows. */
   private static final float LOST_SENT_ON = 0.7f;
 
+  /** Below this mean loss between facets rounding would be made up for. */
+  private static final float LEAST_LOST = 2e-6f;
+
   private final ReflectionTable table = ReflectionTable.INSTANCE;
   private final SheenTable sheens = SheenTable.INSTANCE;
   private final Ggx ggx = new Ggx();
@@ -163,7 +166,7 @@ public final class Surface {
             ? BrushedTable.instance().mean(roughness, v.brushed)
             : table.meanA(roughness) + table.meanB(roughness);
     float lost = Math.max(0, 1 - sent);
-    float spread = meanSent < 0.9999f ? lost * INV_PI / (1 - meanSent) : 0;
+    float spread = 1 - meanSent > LEAST_LOST ? lost * INV_PI / (1 - meanSent) : 0;
     coverF0 = Math.max(v.f0[0], Math.max(v.f0[1], v.f0[2]));
     float underMean = 1;
     boolean body = allowed.diffuse && opaque > 0;
@@ -197,7 +200,7 @@ public final class Surface {
     if (v.thin) {
       glassLost = 1 - (table.a(oz, roughness) + table.b(oz, roughness));
       float mean = 1 - (table.meanA(roughness) + table.meanB(roughness));
-      glassBack = mean > 1e-4f ? 0.5f * glassLost * INV_PI / mean : 0;
+      glassBack = mean > LEAST_LOST ? 0.5f * glassLost * INV_PI / mean : 0;
       glassOn = glassBack;
       return;
     }
@@ -208,7 +211,7 @@ public final class Surface {
     float n2 = eta * eta;
     // Sent on in both directions alike: f / (index on the light's side)^2 is symmetric.
     float on = LOST_SENT_ON * there * n2 / Math.max(there * n2, here);
-    boolean enough = here > 1e-4f && there > 1e-4f;
+    boolean enough = here > LEAST_LOST && there > LEAST_LOST;
     glassBack = enough ? (1 - on) * glassLost * INV_PI / here : 0;
     glassOn = enough ? on * glassLost * INV_PI / there : 0;
   }
@@ -391,7 +394,7 @@ public final class Surface {
     float lostOut = 1 - table.a(coatOz, coatRoughness) - table.b(coatOz, coatRoughness);
     float lostIn = 1 - table.a(cz, coatRoughness) - table.b(cz, coatRoughness);
     float again =
-        mean < 0.9999f
+        1 - mean > LEAST_LOST
             ? ReflectionTable.regained(COAT_F0, 1, mean) * lostOut * lostIn * INV_PI / (1 - mean)
             : 0;
     float s = coat * (f * d / (1 + coatLambda + coatGgx.lambda(cx, cy, cz)) + again * cz) * above;

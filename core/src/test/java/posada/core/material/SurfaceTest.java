@@ -1,7 +1,6 @@
 package posada.core.material;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.List;
 import java.util.Random;
@@ -10,6 +9,8 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.FieldSource;
 
 /** Each lobe by itself: energy, reciprocity, and densities that are those of the samples. */
+@org.junit.jupiter.api.parallel.Execution(
+    org.junit.jupiter.api.parallel.ExecutionMode.CONCURRENT)
 class SurfaceTest {
   private static final float[] ROUGHNESSES = {0.05f, 0.1f, 0.25f, 0.5f, 0.75f, 1};
   private static final double[] ANGLES = {0, 20, 40, 60, 75, 85, 88};
@@ -105,26 +106,32 @@ class SurfaceTest {
     return s.diffuseOut[k] + s.specularOut[k] + s.transmissionOut[k];
   }
 
-  /** A sample of a two-dimensional lattice and of a third, even number. */
-  private static boolean sample(Surface s, int i, int n) {
-    double g = 1.22074408460575947536;
-    double u = (0.5 + i / g) % 1, v = (0.5 + i / (g * g)) % 1, w = (0.5 + i / (g * g * g)) % 1;
-    assertTrue(n > i);
-    return s.sample((float) u, (float) v, (float) Math.min(w, 0.9999999));
+  private static final int POINTS = 17711;
+  private static final int LOBES = 20;
+  private static final int SAMPLES = POINTS * LOBES;
+
+  /**
+   * A point of Fibonacci's lattice with one of a few choices of the lobe, shifted from point to
+   * point.
+   */
+  private static boolean sample(Surface s, int i) {
+    int p = i / LOBES;
+    double w = (i % LOBES + p * 0.41421356237309503 % 1) / LOBES;
+    float v = ((long) p * 10946 % POINTS + 0.5f) / POINTS;
+    return s.sample((p + 0.5f) / POINTS, v, (float) Math.min(w, 0.9999999));
   }
 
   @ParameterizedTest
   @FieldSource("WHITE")
   void keepsAllLight(Lobe l) {
-    int n = 120_000;
     StringBuilder wrong = new StringBuilder();
     for (float r : ROUGHNESSES) {
       for (double angle : ANGLES) {
         Surface s = surface(l, r, angle, 0.3);
         double total = 0;
-        for (int i = 0; i < n; i++) {
-          if (sample(s, i, n)) {
-            total += sum(s, 1) / s.density / n;
+        for (int i = 0; i < SAMPLES; i++) {
+          if (sample(s, i)) {
+            total += sum(s, 1) / s.density / SAMPLES;
           }
         }
         if (!(Math.abs(total - 1) <= 0.005)) {
@@ -184,10 +191,9 @@ class SurfaceTest {
       int rows = 8, columns = 8;
       double[] chosen = new double[2 * rows * columns];
       double[] said = new double[chosen.length];
-      int n = 150_000;
-      for (int i = 0; i < n; i++) {
-        if (sample(s, i, n)) {
-          chosen[cell(s.ix, s.iy, s.iz, rows, columns)] += 1.0 / n;
+      for (int i = 0; i < SAMPLES; i++) {
+        if (sample(s, i)) {
+          chosen[cell(s.ix, s.iy, s.iz, rows, columns)] += 1.0 / SAMPLES;
         }
       }
       int fine = 40;
