@@ -22,6 +22,7 @@ public final class FrameRenderer {
   private final Adaptive adaptive;
   private int clean;
   private boolean outOfTime;
+  private PathTracer.Strategy strategy = PathTracer.Strategy.BOTH;
 
   FrameRenderer(Stage stage, View view, RenderSettings settings, int frame) {
     this.stage = stage;
@@ -44,6 +45,11 @@ public final class FrameRenderer {
 
     /** Called after each round of samples for the whole picture, on the rendering thread. */
     void at(int samplesDone, int samplesTotal);
+  }
+
+  /** Chooses how light is looked for, to set one way against another. */
+  void use(PathTracer.Strategy s) {
+    strategy = s;
   }
 
   public Film film() {
@@ -75,7 +81,7 @@ public final class FrameRenderer {
    */
   public boolean advance(int target, Workers workers, Stop stop) {
     ThreadLocal<PathTracer> tracer =
-        ThreadLocal.withInitial(() -> new PathTracer(stage, view, settings, seed));
+        ThreadLocal.withInitial(() -> new PathTracer(stage, view, settings, seed, strategy));
     // Remembered, since whoever asked may have changed his mind while tiles were left unfinished.
     AtomicBoolean stopped = new AtomicBoolean();
     Stop latched = () -> stopped.get() || (stop.asked() && stopped.compareAndSet(false, true));

@@ -25,6 +25,14 @@ final class PathTracer {
   /** Growth of a footprint with distance after a diffuse bounce: textures may be coarse there. */
   private static final float DIFFUSE_SPREAD = 0.2f;
 
+  /** How light is looked for; all of them find the same, with more or less noise. */
+  enum Strategy {
+    LIGHTS,
+    SURFACES,
+    BOTH
+  }
+
+  private final Strategy strategy;
   private final Stage stage;
   private final View view;
   private final RenderSettings settings;
@@ -71,13 +79,17 @@ final class PathTracer {
   /** Density of the scattered ray, times the number of rays; and its length so far. */
   private float scatterDensity, travelled;
 
+  /** Rays that were sent to lights from where the ray was scattered. */
+  private int lightRays;
+
   /** Width of the footprint where the ray starts, and its growth with distance. */
   private float width, spread;
 
   /** What the volume around the ray absorbs for each metre; null outside of volumes. */
   private float[] absorption;
 
-  PathTracer(Stage stage, View view, RenderSettings settings, int seed) {
+  PathTracer(Stage stage, View view, RenderSettings settings, int seed, Strategy strategy) {
+    this.strategy = strategy;
     this.stage = stage;
     this.view = view;
     this.settings = settings;
@@ -167,6 +179,7 @@ final class PathTracer {
     Surface s = first.surface;
     s.multiply(m.diffuse(), m.specular(), m.transmission());
     direct(first, m.lights());
+    lightRays = m.lights();
     if (m.most() == 1) {
       if (scatter(first)) {
         walk();
@@ -195,6 +208,7 @@ final class PathTracer {
       ray.dx = dx;
       ray.dy = dy;
       ray.dz = dz;
+      lightRays = m.lights();
       sampler.branch(tile, i, dimension);
       if (scatter(first)) {
         walk();
@@ -210,6 +224,7 @@ final class PathTracer {
         return;
       }
       direct(next, 1);
+      lightRays = 1;
       if (!scatter(next)) {
         return;
       }
@@ -431,6 +446,24 @@ final class PathTracer {
     lb += cb;
   }
 
+  /** Weight of what a scattered ray found, given the density with which lights are chosen. */
+  private float found(float lightDensity) {
+    return switch (strategy) {
+      case LIGHTS -> lightDensity > 0 ? 0 : 1;
+      case SURFACES -> 1;
+      case BOTH -> powerHeuristic(scatterDensity, lightRays * lightDensity);
+    };
+  }
+
+  /** Weight of a chosen light, given the density with which surfaces scatter there. */
+  private float chosen(float lightDensity, float surfaceDensity) {
+    return switch (strategy) {
+      case LIGHTS -> 1;
+      case SURFACES -> 0;
+      case BOTH -> powerHeuristic(lightDensity, surfaceDensity);
+    };
+  }
+
   private static float powerHeuristic(float a, float b) {
     // Divided first, since squares of densities leave the range of floats.
     if (!(a > 0)) {
@@ -446,13 +479,12 @@ final class PathTracer {
       return;
     }
     around.radiance(ray.dx, ray.dy, ray.dz, rgb);
-    float w =
-        camera ? 1 : powerHeuristic(scatterDensity, from.surroundings(ray.dx, ray.dy, ray.dz));
+    float w = camera ? 1 : found(from.surroundings(ray.dx, ray.dy, ray.dz));
     add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
     for (int i = 0; i < lights.farCount(); i++) {
       if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
         float d = from.far(i, rgb);
-        w = camera ? 1 : powerHeuristic(scatterDensity, d);
+        w = camera ? 1 : found(d);
         add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
       }
     }
@@ -465,7 +497,7 @@ final class PathTracer {
     for (int k = 0; k < ray.sphereCount; k++) {
       int i = ray.spheres[k];
       if (!camera) {
-        float w = powerHeuristic(scatterDensity, from.near(i, rgb));
+        float w = found(from.near(i, rgb));
         add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
       } else if (lights.nearSeen(i)) {
         from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0);
@@ -501,9 +533,7 @@ final class PathTracer {
     float w = 1;
     if (scattered > 0 && p.emissive >= 0) {
       float cos = p.gx * ray.dx + p.gy * ray.dy + p.gz * ray.dz;
-      w =
-          powerHeuristic(
-              scatterDensity, from.triangle(p.emissive, ray.time, travelled + distance, cos));
+      w = found(from.triangle(p.emissive, ray.time, travelled + distance, cos));
     }
     add(p.emission[0] * w, p.emission[1] * w, p.emission[2] * w);
   }
@@ -534,7 +564,7 @@ final class PathTracer {
     float b = s.diffuseOut[2] + s.specularOut[2] + s.transmissionOut[2];
     float k = share;
     if (light.density > 0) {
-      k *= powerHeuristic(n * light.density, s.rays * s.density);
+      k *= chosen(n * light.density, s.rays * s.density);
     }
     r *= light.r * k;
     g *= light.g * k;

@@ -9,8 +9,7 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.FieldSource;
 
 /** Each lobe by itself: energy, reciprocity, and densities that are those of the samples. */
-@org.junit.jupiter.api.parallel.Execution(
-    org.junit.jupiter.api.parallel.ExecutionMode.CONCURRENT)
+@org.junit.jupiter.api.parallel.Execution(org.junit.jupiter.api.parallel.ExecutionMode.CONCURRENT)
 class SurfaceTest {
   private static final float[] ROUGHNESSES = {0.05f, 0.1f, 0.25f, 0.5f, 0.75f, 1};
   private static final double[] ANGLES = {0, 20, 40, 60, 75, 85, 88};

@@ -32,29 +32,47 @@ final class TestScenes {
     float[] p = {-h, 0, -h, -h, 0, h, h, 0, h, h, 0, -h};
     int[] up = {0, 1, 2, 0, 2, 3};
     int[] turned = {0, 2, 1, 0, 3, 2};
+    return mesh(p, down ? turned : up, m, new Trs(centre, Quat.IDENTITY, Vec3.ONE));
+  }
+
+  TestScenes mesh(float[] positions, int[] indices, Material m, Trs at) {
     materials.add(m);
-    meshes.add(
-        new Mesh(
-            "square",
-            List.of(
-                new Primitive(
-                    p,
-                    null,
-                    null,
-                    new float[0][],
-                    null,
-                    down ? turned : up,
-                    materials.size() - 1))));
-    nodes.add(
-        new Node(
-            "square-" + nodes.size(),
-            -1,
-            new Trs(centre, Quat.IDENTITY, Vec3.ONE),
-            null,
-            meshes.size() - 1,
-            -1,
-            -1));
+    Primitive p =
+        new Primitive(positions, null, null, new float[0][], null, indices, materials.size() - 1);
+    meshes.add(new Mesh("mesh", List.of(p)));
+    nodes.add(new Node("object-" + nodes.size(), -1, at, null, meshes.size() - 1, -1, -1));
     return this;
+  }
+
+  /** Adds a flat polygon fanned out from its first corner; it shines to its front. */
+  TestScenes polygon(Vec3[] corners, Material m) {
+    float[] p = new float[corners.length * 3];
+    int[] t = new int[(corners.length - 2) * 3];
+    for (int i = 0; i < corners.length; i++) {
+      p[i * 3] = (float) corners[i].x();
+      p[i * 3 + 1] = (float) corners[i].y();
+      p[i * 3 + 2] = (float) corners[i].z();
+    }
+    for (int i = 0; i + 2 < corners.length; i++) {
+      t[i * 3 + 1] = i + 1;
+      t[i * 3 + 2] = i + 2;
+    }
+    return mesh(p, t, m, Trs.IDENTITY);
+  }
+
+  /** Adds a closed box with outward faces. */
+  TestScenes box(Vec3 centre, Vec3 half, Material m) {
+    float[] p = new float[24];
+    for (int i = 0; i < 8; i++) {
+      p[i * 3] = (float) ((i & 1) == 0 ? -half.x() : half.x());
+      p[i * 3 + 1] = (float) ((i & 2) == 0 ? -half.y() : half.y());
+      p[i * 3 + 2] = (float) ((i & 4) == 0 ? -half.z() : half.z());
+    }
+    int[] t = {
+      0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1,
+      3, 5, 3, 7, 5
+    };
+    return mesh(p, t, m, new Trs(centre, Quat.IDENTITY, Vec3.ONE));
   }
 
   TestScenes light(Light l, Vec3 at, Vec3 towards) {
@@ -92,6 +110,18 @@ final class TestScenes {
 
   Scene scene() {
     return new Scene("test", nodes, meshes, materials, List.of(), cameras, lights, List.of(), sky);
+  }
+
+  /** A white diffuse material without any reflection: radiance is irradiance over pi. */
+  static Material chalk() {
+    return Material.named("chalk")
+        .specular(new Material.Specular(1.5f, 0, null, new float[] {1, 1, 1}, null))
+        .build();
+  }
+
+  static Material lamp(double radiance) {
+    float r = (float) radiance;
+    return Material.plain("lamp", 0, 0, 0, 0, 1).emitting(r, r, r);
   }
 
   FrameImage render(int size, RenderSettings settings, Workers workers) {
