@@ -18,7 +18,10 @@ class WallsTest {
               "java..",
               "javax.imageio..",
               "org.w3c.dom..",
-              "de.javagl..");
+              "de.javagl..",
+              "com.fasterxml.jackson..",
+              "com.twelvemonkeys..",
+              "org.lwjgl..");
 
   private static final java.util.List<ArchRule> RULES =
       java.util.List.of(FORMATS_KNOW_ONLY_CORE_AND_THEIR_LIBRARIES);

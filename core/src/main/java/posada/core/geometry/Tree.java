@@ -34,8 +34,12 @@ abstract class Tree {
    * @param stride slots that each leaf takes at least
    */
   static Tree of(BvhBuilder b, int primitives, int stride) {
+    return of(b, primitives, stride, VectorPath.ON);
+  }
+
+  static Tree of(BvhBuilder b, int primitives, int stride, boolean vector) {
     Leafing l = new Leafing(b, primitives, stride);
-    return VectorPath.ON ? WideTree.of(b, l) : BinaryTree.of(b, l);
+    return vector ? WideTree.of(b, l) : BinaryTree.of(b, l);
   }
 
   /**

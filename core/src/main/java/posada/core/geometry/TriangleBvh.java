@@ -13,6 +13,7 @@ public final class TriangleBvh {
   /** A refitted tree whose boxes have grown this much in sum is built anew. */
   private static final double WORN = 2;
 
+  private final boolean vector;
   private final Tree tree;
   private final Leaves leaves;
 
@@ -32,24 +33,30 @@ public final class TriangleBvh {
    * @param closing positions when it closes; null if nothing moves
    */
   public TriangleBvh(float[] opening, float[] closing, int[] indices, Workers workers) {
+    this(opening, closing, indices, workers, VectorPath.ON);
+  }
+
+  TriangleBvh(float[] opening, float[] closing, int[] indices, Workers workers, boolean vector) {
+    this.vector = vector;
     BvhBuilder b = new BvhBuilder(boxes(opening, closing, indices, workers), LEAF, workers);
-    int stride = closing == null && VectorPath.ON ? 4 : 1;
-    tree = Tree.of(b, indices.length / 3, stride);
+    int stride = closing == null && vector ? 4 : 1;
+    tree = Tree.of(b, indices.length / 3, stride, vector);
     leaves = leaves(tree.order, opening, closing, indices);
     fresh = tree.surface();
   }
 
-  private TriangleBvh(Tree tree, Leaves leaves, double fresh) {
+  private TriangleBvh(Tree tree, Leaves leaves, double fresh, boolean vector) {
+    this.vector = vector;
     this.tree = tree;
     this.leaves = leaves;
     this.fresh = fresh;
   }
 
-  private static Leaves leaves(int[] order, float[] opening, float[] closing, int[] indices) {
+  private Leaves leaves(int[] order, float[] opening, float[] closing, int[] indices) {
     if (closing != null) {
       return new MovingTriangles(opening, closing, indices, order);
     }
-    return VectorPath.ON
+    return vector
         ? new TriangleBlocks(opening, indices, order)
         : new TriangleList(opening, indices, order);
   }
@@ -64,10 +71,10 @@ public final class TriangleBvh {
       Leaves l = leaves(tree.order, opening, closing, indices);
       Tree t = tree.refitted(l);
       if (t.surface() <= WORN * fresh) {
-        return new TriangleBvh(t, l, fresh);
+        return new TriangleBvh(t, l, fresh, vector);
       }
     }
-    return new TriangleBvh(opening, closing, indices, workers);
+    return new TriangleBvh(opening, closing, indices, workers, vector);
   }
 
   private static float[] boxes(float[] p, float[] q, int[] idx, Workers workers) {

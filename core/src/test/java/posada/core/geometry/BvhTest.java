@@ -1,10 +1,12 @@
 package posada.core.geometry;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
+import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
 import posada.core.parallel.Workers;
 
@@ -122,5 +124,116 @@ class BvhTest {
     r.set(s * 1.01f, s * 0.01f, 5, 0, 0, -1, Float.POSITIVE_INFINITY);
     bvh.intersect(r);
     assertEquals(280, r.triangle);
+  }
+
+  private void same(TriangleBvh a, TriangleBvh b, int rays, double spread) {
+    Ray p = new Ray(), q = new Ray();
+    for (int i = 0; i < rays; i++) {
+      randomRay(p, spread);
+      p.time = q.time = random.nextFloat();
+      q.set(p.ox, p.oy, p.oz, p.dx, p.dy, p.dz, p.tMax);
+      a.intersect(p);
+      b.intersect(q);
+      assertEquals(p.triangle, q.triangle);
+      assertEquals(p.tMax, q.tMax);
+      assertEquals(p.u, q.u);
+      assertEquals(p.v, q.v);
+    }
+  }
+
+  @Test
+  void theVectorUnitFindsTheSameHitsBitForBit() {
+    Assumptions.assumeTrue(VectorPath.ON);
+    for (int n : new int[] {1, 9, 3000}) {
+      float[] p = soup(n, 6);
+      int[] t = inOrder(n * 3);
+      TriangleBvh wide = new TriangleBvh(p, null, t, Workers.CALLER, true);
+      TriangleBvh plain = new TriangleBvh(p, null, t, Workers.CALLER, false);
+      same(wide, plain, 4000, 5);
+      float[] q = soup(n, 6);
+      same(
+          new TriangleBvh(p, q, t, Workers.CALLER, true),
+          new TriangleBvh(p, q, t, Workers.CALLER, false),
+          1000,
+          5);
+      same(
+          wide.moved(q, null, t, Workers.CALLER), plain.moved(q, null, t, Workers.CALLER), 1000, 5);
+    }
+  }
+
+  @Test
+  void anyNumberOfWorkersBuildsTheSameTree() {
+    var pool = java.util.concurrent.Executors.newFixedThreadPool(3);
+    try {
+      float[] p = soup(20_000, 9);
+      int[] t = inOrder(60_000);
+      same(
+          new TriangleBvh(p, t, Workers.CALLER),
+          new TriangleBvh(p, t, new Workers(pool, 3)),
+          3000,
+          6);
+    } finally {
+      pool.shutdown();
+    }
+  }
+
+  @Test
+  void movedTrianglesAreMetWhereTheyAre() {
+    float[] p = soup(60, 3);
+    float[] q = soup(60, 3);
+    int[] t = inOrder(180);
+    TriangleBvh moved = new TriangleBvh(p, t, Workers.CALLER).moved(q, null, t, Workers.CALLER);
+    TriangleBvh moving = new TriangleBvh(p, q, t, Workers.CALLER);
+    Ray r = new Ray();
+    float[] half = new float[p.length];
+    for (int i = 0; i < p.length; i++) {
+      half[i] = p[i] + (q[i] - p[i]) * 0.5f;
+    }
+    for (int i = 0; i < 400; i++) {
+      randomRay(r, 4);
+      float want = nearest(q, Affine.IDENTITY, r), middle = nearest(half, Affine.IDENTITY, r);
+      moved.intersect(r);
+      assertEquals(want, r.tMax, 1e-3f * Math.min(want, 1e6f));
+      r.set(r.ox, r.oy, r.oz, r.dx, r.dy, r.dz, Float.POSITIVE_INFINITY);
+      r.time = 0.5f;
+      moving.intersect(r);
+      assertEquals(middle, r.tMax, 1e-3f * Math.min(middle, 1e6f));
+    }
+  }
+
+  /** A ray aimed at a shared edge or corner of a closed shape must not slip through. */
+  @Test
+  void nothingSlipsThroughEdges() {
+    int n = 40;
+    float[] p = new float[(n + 1) * (n + 1) * 3];
+    int[] t = new int[n * n * 6];
+    for (int i = 0; i <= n; i++) {
+      for (int j = 0; j <= n; j++) {
+        int o = (i * (n + 1) + j) * 3;
+        p[o] = i * 0.37f;
+        p[o + 1] = random.nextFloat() * 0.2f;
+        p[o + 2] = j * 0.29f;
+      }
+    }
+    for (int i = 0; i < n; i++) {
+      for (int j = 0; j < n; j++) {
+        int o = (i * n + j) * 6, a = i * (n + 1) + j, b = a + n + 1;
+        int[] two = {a, a + 1, b, b, a + 1, b + 1};
+        System.arraycopy(two, 0, t, o, 6);
+      }
+    }
+    TriangleBvh bvh = new TriangleBvh(p, t, Workers.CALLER);
+    Ray r = new Ray();
+    for (int k = 0; k < 20_000; k++) {
+      int i = 1 + random.nextInt(n - 1), j = 1 + random.nextInt(n - 1);
+      int o = (i * (n + 1) + j) * 3;
+      float f = random.nextInt(4) == 0 ? 0 : random.nextFloat();
+      float x = p[o] + f * (p[o + 3] - p[o]), y = p[o + 1] + f * (p[o + 4] - p[o + 1]);
+      float z = p[o + 2] + f * (p[o + 5] - p[o + 2]);
+      float ox = 7 + random.nextFloat(), oy = 9, oz = 5 + random.nextFloat();
+      r.set(ox, oy, oz, x - ox, y - oy, z - oz, Float.POSITIVE_INFINITY);
+      bvh.intersect(r);
+      assertTrue(r.hit());
+    }
   }
 }
