@@ -13,6 +13,16 @@ public final class BuildScenes {
     return LarkspurPass.build();
   }
 
+  /** Returns the scene {@code ticket-hall} as a GLB file. */
+  public static byte[] ticketHall() {
+    return TicketHall.build();
+  }
+
+  /** Returns the scene {@code winding-engine} as a GLB file. */
+  public static byte[] windingEngine() {
+    return WindingEngine.build();
+  }
+
   /**
    * Writes all scenes.
    *
@@ -21,8 +31,13 @@ public final class BuildScenes {
   public static void main(String[] args) throws IOException {
     Path folder = Path.of(args.length > 0 ? args[0] : ".");
     Files.createDirectories(folder);
-    Path file = folder.resolve("larkspur-pass.glb");
-    Files.write(file, larkspurPass());
+    write(folder.resolve("larkspur-pass.glb"), larkspurPass());
+    write(folder.resolve("ticket-hall.glb"), ticketHall());
+    write(folder.resolve("winding-engine.glb"), windingEngine());
+  }
+
+  private static void write(Path file, byte[] scene) throws IOException {
+    Files.write(file, scene);
     System.out.println("wrote " + file);
   }
 }

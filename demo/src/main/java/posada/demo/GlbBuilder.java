@@ -2,7 +2,10 @@ package posada.demo;
 
 import com.fasterxml.jackson.core.JsonProcessingException;
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
+import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.util.ArrayList;
@@ -10,6 +13,8 @@ import java.util.Arrays;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.TreeSet;
+import javax.imageio.ImageIO;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 
@@ -27,7 +32,8 @@ final class GlbBuilder {
   private final List<Object> channels = new ArrayList<>();
   private final List<Integer> roots = new ArrayList<>();
   private final Map<String, Object> sceneExtras = new LinkedHashMap<>();
-  private boolean emissiveStrength;
+  private final List<Object> images = new ArrayList<>();
+  private final TreeSet<String> extensions = new TreeSet<>();
 
   static Map<String, Object> map(Object... pairs) {
     Map<String, Object> m = new LinkedHashMap<>();
@@ -55,7 +61,7 @@ final class GlbBuilder {
 
   /** Adds a material that gives off light: colour of up to 1 times a strength. */
   int lamp(String name, double r, double g, double b, double strength) {
-    emissiveStrength = true;
+    extensions.add("KHR_materials_emissive_strength");
     materials.add(
         map(
             "name",
@@ -75,6 +81,45 @@ final class GlbBuilder {
     return materials.size() - 1;
   }
 
+  /**
+   * Adds a material as glTF describes it; its extensions are listed by themselves.
+   *
+   * @param m a map without name
+   */
+  int material(String name, Map<String, Object> m) {
+    Map<String, Object> named = map("name", name);
+    named.putAll(m);
+    if (m.get("extensions") instanceof Map<?, ?> e) {
+      e.keySet().forEach(k -> extensions.add((String) k));
+    }
+    materials.add(named);
+    return materials.size() - 1;
+  }
+
+  /** Returns the plain part of a material: base colour, metallic and roughness. */
+  static Map<String, Object> plain(double r, double g, double b, double metallic, double rough) {
+    return map(
+        "baseColorFactor",
+        List.of(r, g, b, 1.0),
+        "metallicFactor",
+        metallic,
+        "roughnessFactor",
+        rough);
+  }
+
+  /** Adds an image as a PNG inside the file; returns the number of its texture. */
+  int texture(String name, BufferedImage image) {
+    ByteArrayOutputStream png = new ByteArrayOutputStream();
+    try {
+      ImageIO.write(image, "png", png);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    images.add(
+        map("name", name, "mimeType", "image/png", "bufferView", view(png.toByteArray(), 0)));
+    return images.size() - 1;
+  }
+
   /** One shape of a mesh with its material. */
   record Part(Shape shape, int material) {}
 
@@ -86,6 +131,9 @@ final class GlbBuilder {
       attributes.put(
           "POSITION", floats(Arrays.copyOf(s.positions, s.vertices * 3), 3, 34962, true));
       attributes.put("NORMAL", floats(Arrays.copyOf(s.normals, s.vertices * 3), 3, 34962, false));
+      if (s.uvs != null) {
+        attributes.put("TEXCOORD_0", floats(s.uvs, 2, 34962, false));
+      }
       if (s.colors != null) {
         attributes.put("COLOR_0", floats(s.colors, 4, 34962, false));
       }
@@ -270,9 +318,7 @@ final class GlbBuilder {
       used.add("KHR_lights_punctual");
       g.put("extensions", map("KHR_lights_punctual", map("lights", lights)));
     }
-    if (emissiveStrength) {
-      used.add("KHR_materials_emissive_strength");
-    }
+    used.addAll(extensions);
     if (!used.isEmpty()) {
       g.put("extensionsUsed", used);
     }
@@ -285,6 +331,15 @@ final class GlbBuilder {
     g.put("nodes", nodes);
     g.put("meshes", meshes);
     g.put("materials", materials);
+    if (!images.isEmpty()) {
+      List<Object> textures = new ArrayList<>();
+      for (int i = 0; i < images.size(); i++) {
+        textures.add(map("source", i, "sampler", 0));
+      }
+      g.put("samplers", List.of(map("wrapS", 10497, "wrapT", 10497)));
+      g.put("textures", textures);
+      g.put("images", images);
+    }
     if (!cameras.isEmpty()) {
       g.put("cameras", cameras);
     }

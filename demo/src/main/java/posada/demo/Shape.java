@@ -39,6 +39,76 @@ final class Shape {
     }
   }
 
+  /** Texture coordinates of each vertex, two numbers; null if there are none. */
+  float[] uvs;
+
+  /**
+   * Lays a texture over all faces from the side that each looks to.
+   *
+   * @param size metres that the texture covers
+   */
+  Shape mapped(double size) {
+    uvs = new float[vertices * 2];
+    for (int v = 0; v < vertices; v++) {
+      float x = positions[v * 3], y = positions[v * 3 + 1], z = positions[v * 3 + 2];
+      float nx = Math.abs(normals[v * 3]);
+      float ny = Math.abs(normals[v * 3 + 1]), nz = Math.abs(normals[v * 3 + 2]);
+      boolean top = ny >= nx && ny >= nz;
+      uvs[v * 2] = (float) ((!top && nx > nz ? z : x) / size);
+      uvs[v * 2 + 1] = (float) ((top ? z : -y) / size);
+    }
+    return this;
+  }
+
+  /**
+   * Adds a body turned around the y axis, smooth along the profile.
+   *
+   * @param profile pairs of radius and height, from below to above on the outside; a corner that
+   *     stands twice is sharp
+   */
+  Shape lathe(double[][] profile, int sides) {
+    int rows = profile.length;
+    int first = vertices;
+    for (int j = 0; j < rows; j++) {
+      Vec3 n = slope(profile, j);
+      for (int i = 0; i <= sides; i++) {
+        double a = 2 * Math.PI * i / sides;
+        double c = StrictMath.cos(a), s = StrictMath.sin(a);
+        double r = profile[j][0];
+        vertex(new Vec3(r * c, profile[j][1], r * s), new Vec3(n.x() * c, n.y(), n.x() * s));
+      }
+    }
+    for (int j = 0; j + 1 < rows; j++) {
+      boolean none = profile[j][0] == profile[j + 1][0] && profile[j][1] == profile[j + 1][1];
+      for (int i = 0; i < sides && !none; i++) {
+        int a = first + j * (sides + 1) + i, b = a + sides + 1;
+        if (profile[j][0] > 0) {
+          corner(a, b, a + 1);
+        }
+        if (profile[j + 1][0] > 0) {
+          corner(a + 1, b, b + 1);
+        }
+      }
+    }
+    return this;
+  }
+
+  /** Normal of a profile at one of its points, from the sides that meet there. */
+  private static Vec3 slope(double[][] p, int j) {
+    double r = 0;
+    double h = 0;
+    for (int k = Math.max(0, j - 1); k <= j && k + 1 < p.length; k++) {
+      double dr = p[k + 1][0] - p[k][0], dh = p[k + 1][1] - p[k][1];
+      double l = Math.sqrt(dr * dr + dh * dh);
+      if (l > 0) {
+        r += dh / l;
+        h -= dr / l;
+      }
+    }
+    double l = Math.sqrt(r * r + h * h);
+    return l > 0 ? new Vec3(r / l, h / l, 0) : new Vec3(0, 1, 0);
+  }
+
   /** Adds a flat triangle. */
   Shape tri(Vec3 a, Vec3 b, Vec3 c) {
     Vec3 n = b.minus(a).cross(c.minus(a)).normalized();

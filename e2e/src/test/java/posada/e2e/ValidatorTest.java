@@ -6,17 +6,21 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 import posada.demo.BuildScenes;
 
-/** The demo scene under the standard's own validator. */
-class DemoSceneTest {
+/** The demo scenes under the standard's own validator. */
+class ValidatorTest {
   @TempDir Path folder;
 
-  @Test
-  void hasNoErrorAndNoWarning() throws Exception {
-    Path scene = Files.write(folder.resolve("larkspur-pass.glb"), BuildScenes.larkspurPass());
+  @ParameterizedTest
+  @ValueSource(strings = {"larkspur-pass", "ticket-hall", "winding-engine"})
+  void findsNoErrorAndNoWarning(String name) throws Exception {
+    BuildScenes.main(new String[] {folder.toString()});
+    Path scene = folder.resolve(name + ".glb");
+    assertEquals(true, Files.exists(scene));
     String script =
         "const v = require('gltf-validator');"
             + "v.validateBytes(new Uint8Array(require('fs').readFileSync(process.argv[1])))"
