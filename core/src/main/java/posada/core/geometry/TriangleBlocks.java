@@ -86,20 +86,20 @@ final class TriangleBlocks implements Leaves {
         ow = r.oz;
       }
     }
-    final FloatVector su = FloatVector.broadcast(FLOATS, r.shearU);
-    final FloatVector sv = FloatVector.broadcast(FLOATS, r.shearV);
+    final FloatVector su = FloatVector.broadcast(FLOATS, -r.shearU);
+    final FloatVector sv = FloatVector.broadcast(FLOATS, -r.shearV);
     final FloatVector pu = FloatVector.broadcast(FLOATS, ou);
     final FloatVector pv = FloatVector.broadcast(FLOATS, ov);
     final FloatVector pw = FloatVector.broadcast(FLOATS, ow);
     final FloatVector aw = load(t, w).sub(pw);
     final FloatVector bw = load(t, w + CORNER).sub(pw);
     final FloatVector cw = load(t, w + 2 * CORNER).sub(pw);
-    final FloatVector au = load(t, u).sub(pu).sub(su.mul(aw));
-    final FloatVector bu = load(t, u + CORNER).sub(pu).sub(su.mul(bw));
-    final FloatVector cu = load(t, u + 2 * CORNER).sub(pu).sub(su.mul(cw));
-    final FloatVector av = load(t, v).sub(pv).sub(sv.mul(aw));
-    final FloatVector bv = load(t, v + CORNER).sub(pv).sub(sv.mul(bw));
-    final FloatVector cv = load(t, v + 2 * CORNER).sub(pv).sub(sv.mul(cw));
+    final FloatVector au = aw.fma(su, load(t, u).sub(pu));
+    final FloatVector bu = bw.fma(su, load(t, u + CORNER).sub(pu));
+    final FloatVector cu = cw.fma(su, load(t, u + 2 * CORNER).sub(pu));
+    final FloatVector av = aw.fma(sv, load(t, v).sub(pv));
+    final FloatVector bv = bw.fma(sv, load(t, v + CORNER).sub(pv));
+    final FloatVector cv = cw.fma(sv, load(t, v + 2 * CORNER).sub(pv));
     final FloatVector a = cu.mul(bv).sub(cv.mul(bu));
     final FloatVector b = au.mul(cv).sub(av.mul(cu));
     final FloatVector c = bu.mul(av).sub(bv.mul(au));
@@ -116,11 +116,7 @@ final class TriangleBlocks implements Leaves {
     }
     final FloatVector det = a.add(b).add(c);
     final FloatVector d =
-        a.mul(aw)
-            .add(b.mul(bw))
-            .add(c.mul(cw))
-            .mul(FloatVector.broadcast(FLOATS, r.shearW))
-            .div(det);
+        a.fma(aw, b.fma(bw, c.mul(cw))).mul(FloatVector.broadcast(FLOATS, r.shearW)).div(det);
     final float[] quad = r.quad;
     d.blend(-1, outside).intoArray(quad, 0);
     b.div(det).intoArray(quad, WIDTH);

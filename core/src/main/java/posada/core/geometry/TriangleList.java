@@ -69,14 +69,14 @@ final class TriangleList implements Leaves {
       float ow,
       int near,
       int number) {
-    final float su = r.shearU, sv = r.shearV;
+    final float su = -r.shearU, sv = -r.shearV;
     final float aw = t[o + kw] - ow, bw = t[o + 3 + kw] - ow, cw = t[o + 6 + kw] - ow;
-    final float au = t[o + ku] - ou - su * aw;
-    final float bu = t[o + 3 + ku] - ou - su * bw;
-    final float cu = t[o + 6 + ku] - ou - su * cw;
-    final float av = t[o + kv] - ov - sv * aw;
-    final float bv = t[o + 3 + kv] - ov - sv * bw;
-    final float cv = t[o + 6 + kv] - ov - sv * cw;
+    final float au = Math.fma(aw, su, t[o + ku] - ou);
+    final float bu = Math.fma(bw, su, t[o + 3 + ku] - ou);
+    final float cu = Math.fma(cw, su, t[o + 6 + ku] - ou);
+    final float av = Math.fma(aw, sv, t[o + kv] - ov);
+    final float bv = Math.fma(bw, sv, t[o + 3 + kv] - ov);
+    final float cv = Math.fma(cw, sv, t[o + 6 + kv] - ov);
     final float a = cu * bv - cv * bu;
     final float b = au * cv - av * cu;
     final float c = bu * av - bv * au;
@@ -87,7 +87,7 @@ final class TriangleList implements Leaves {
     if (det == 0) {
       return false;
     }
-    final float d = (a * aw + b * bw + c * cw) * r.shearW / det;
+    final float d = Math.fma(a, aw, Math.fma(b, bw, c * cw)) * r.shearW / det;
     return r.take(Tree.bits(d), near, number, b / det, c / det);
   }
 }

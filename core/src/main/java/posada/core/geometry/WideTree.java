@@ -3,7 +3,6 @@ package posada.core.geometry;
 import java.util.Arrays;
 import jdk.incubator.vector.FloatVector;
 import jdk.incubator.vector.IntVector;
-import jdk.incubator.vector.VectorMask;
 import jdk.incubator.vector.VectorOperators;
 import jdk.incubator.vector.VectorSpecies;
 
@@ -27,8 +26,12 @@ final class WideTree extends Tree {
   private static final VectorSpecies<Float> FLOATS = FloatVector.SPECIES_256;
   private static final VectorSpecies<Integer> INTS = IntVector.SPECIES_256;
 
-  /** Turning a mask into bits is slow before JDK 21: there the lanes are stored and looked at. */
+  /** Turning a mask into bits is slow before JDK 21: there bits of the lanes are joined. */
   static final boolean MASK_BITS = Runtime.version().feature() >= 21;
+
+  /** A bit for each lane. */
+  private static final IntVector BITS =
+      IntVector.fromArray(INTS, new int[] {1, 2, 4, 8, 16, 32, 64, 128}, 0);
 
   private final float[] nodes;
 
@@ -211,33 +214,30 @@ final class WideTree extends Tree {
                 .min(FloatVector.fromArray(FLOATS, n, o + farZ).fma(iz, bz).reinterpretAsInts())
                 .min(end)
                 .add(SLACK);
-        final VectorMask<Integer> met = near.compare(VectorOperators.LE, far);
-        final int first = top;
-        if (MASK_BITS) {
-          long m = met.toLong();
-          if (m != 0) {
-            near.intoArray(lanes, 0);
-            int i = Long.numberOfTrailingZeros(m);
-            m &= m - 1;
-            if (m == 0) {
-              ref = bits(n[o + REF + i]);
-              at = lanes[i];
-              continue;
-            }
-            stack[top++] = entry(lanes[i], n, o + REF + i);
+        int met =
+            MASK_BITS
+                ? (int) near.compare(VectorOperators.LE, far).toLong()
+                : BITS.blend(0, near.compare(VectorOperators.GT, far))
+                    .reduceLanes(VectorOperators.OR);
+        if (met != 0) {
+          near.intoArray(lanes, 0);
+          int i = Integer.numberOfTrailingZeros(met);
+          met &= met - 1;
+          long first = entry(lanes[i], n, o + REF + i);
+          if (met != 0) {
+            final int base = top;
             do {
-              i = Long.numberOfTrailingZeros(m);
-              top = insert(stack, first, top, entry(lanes[i], n, o + REF + i));
-              m &= m - 1;
-            } while (m != 0);
+              i = Integer.numberOfTrailingZeros(met);
+              final long other = entry(lanes[i], n, o + REF + i);
+              // The nearest child is visited next and needs no place on the stack.
+              top = insert(stack, base, top, Math.max(first, other));
+              first = Math.min(first, other);
+              met &= met - 1;
+            } while (met != 0);
           }
-        } else {
-          IntVector.broadcast(INTS, -1).blend(near, met).intoArray(lanes, 0);
-          for (int i = 0; i < WIDTH; i++) {
-            if (lanes[i] >= 0) {
-              top = insert(stack, first, top, entry(lanes[i], n, o + REF + i));
-            }
-          }
+          ref = (int) first;
+          at = (int) (first >>> 32);
+          continue;
         }
       } else {
         if (leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), at, any, top)) {
