@@ -222,7 +222,8 @@ final class RenderCommand implements Callable<Integer> {
                 noise == null ? p.noiseThreshold() : noise,
                 limit == null ? p.seconds() : limit,
                 seed == null ? p.seed() : seed,
-                p.seedPerFrame()));
+                p.seedPerFrame(),
+                p.pattern()));
     if (bounces != null) {
       s = s.withBounces(bounces, s.bounces().indirectClamp());
     }

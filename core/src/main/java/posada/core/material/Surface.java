@@ -270,6 +270,11 @@ public final class Surface {
     scale(1 / rays);
   }
 
+  /** Returns scattering times cosine of all kinds together for one colour, 0 .. 2. */
+  public float sum(int color) {
+    return diffuseOut[color] + specularOut[color] + transmissionOut[color];
+  }
+
   private static float mean(float[] c) {
     return (c[0] + c[1] + c[2]) / 3;
   }

@@ -5,10 +5,7 @@ import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
-import posada.core.light.Luminance;
 import posada.core.light.Surroundings;
-import posada.core.material.Fresnel;
-import posada.core.material.Scatter;
 import posada.core.material.Surface;
 import posada.core.trace.RenderSettings.Bounces;
 
@@ -21,9 +18,6 @@ import posada.core.trace.RenderSettings.Bounces;
 final class PathTracer {
   /** From this scattering on, dim paths are ended by chance. */
   private static final int ROULETTE_FROM = 3;
-
-  /** Growth of a footprint with distance after a diffuse bounce: textures may be coarse there. */
-  private static final float DIFFUSE_SPREAD = 0.2f;
 
   /** How light is looked for; all of them find the same, with more or less noise. */
   enum Strategy {
@@ -43,10 +37,10 @@ final class PathTracer {
   private final boolean shapes;
   private final boolean blurred;
   private final int seed;
-  private final SobolSampler sampler = new SobolSampler();
+  private final SobolSampler sampler;
   private final View.Place place = new View.Place();
   private final Ray ray = new Ray();
-  private final Ray shadowRay = new Ray();
+  private final Shadow shadow;
   private final SurfacePoint other;
   private final LightSample light = new LightSample();
   private final float[] rgb = new float[3];
@@ -67,26 +61,10 @@ final class PathTracer {
   /** Lights as seen from where the current ray was scattered. */
   private final LightSet.Choice from;
 
-  /** The path's light so far and what a further contribution is multiplied by. */
-  private float lr, lg, lb, tr, tg, tb;
+  private final Path path;
 
-  /** How often the path was scattered, in all and by kind, and how many surfaces let it pass. */
-  private int scattered, diffuse, specular, transmitted, passed;
-
-  /** True once a surface has not let the path pass. */
-  private boolean stopped;
-
-  /** Density of the scattered ray, times the number of rays; and its length so far. */
-  private float scatterDensity, travelled;
-
-  /** Rays that were sent to lights from where the ray was scattered. */
-  private int lightRays;
-
-  /** Width of the footprint where the ray starts, and its growth with distance. */
-  private float width, spread;
-
-  /** What the volume around the ray absorbs for each metre; null outside of volumes. */
-  private float[] absorption;
+  /** The path as it was when it met the first surface. */
+  private final Path kept;
 
   PathTracer(Stage stage, View view, RenderSettings settings, int seed, Strategy strategy) {
     this.strategy = strategy;
@@ -95,6 +73,7 @@ final class PathTracer {
     this.settings = settings;
     this.seed = seed;
     bounces = settings.bounces();
+    sampler = new SobolSampler(settings.sampling().pattern());
     filter = new PixelFilter(settings.filter());
     lights = stage.lights();
     around = lights.surroundings();
@@ -104,6 +83,9 @@ final class PathTracer {
     next = new Vertex();
     from = lights.choice();
     other = new SurfacePoint(stage.looks());
+    path = new Path(bounces.indirectClamp());
+    kept = new Path(0);
+    shadow = new Shadow(stage, bounces.transparency());
   }
 
   /** Adds samples {@code from} to {@code to - 1} of one pixel of the picture to the film. */
@@ -129,8 +111,7 @@ final class PathTracer {
         lensV = sampler.v;
       }
       view.aim(px, py, lensU, lensV, time, place, ray);
-      shadowRay.time = time;
-      path(film, at);
+      trace(film, at);
     }
     film.counts[at] = to;
   }
@@ -154,23 +135,16 @@ final class PathTracer {
     film.missDepth(at);
   }
 
-  private void path(Film film, int at) {
-    lr = lg = lb = 0;
-    tr = tg = tb = 1;
-    scattered = diffuse = specular = transmitted = passed = 0;
-    travelled = 0;
-    width = view.footprint(0);
-    spread = view.spread();
-    absorption = null;
-    stopped = false;
+  private void trace(Film film, int at) {
+    path.begin(view.footprint(0), view.spread());
     boolean scatters = meet(first);
-    if (stopped) {
+    if (path.stopped) {
       film.surface(at, first.point);
     }
     if (scatters && prepare(first)) {
       split();
     }
-    film.add(at, lr, lg, lb);
+    film.add(at, path.lr, path.lg, path.lb);
   }
 
   /** Lights the first surface and follows the rays that leave it. */
@@ -179,7 +153,7 @@ final class PathTracer {
     Surface s = first.surface;
     s.multiply(m.diffuse(), m.specular(), m.transmission());
     direct(first, m.lights());
-    lightRays = m.lights();
+    path.lightRays = m.lights();
     if (m.most() == 1) {
       if (scatter(first)) {
         walk();
@@ -188,27 +162,13 @@ final class PathTracer {
     }
     sampler.next();
     int n = (int) (s.rays + sampler.u);
-    float kr = tr, kg = tg, kb = tb;
-    float keptWidth = width, keptSpread = spread;
-    float[] keptAbsorption = absorption;
-    float time = ray.time, dx = ray.dx, dy = ray.dy, dz = ray.dz;
+    kept.branch(path);
+    float time = ray.time;
     int dimension = sampler.dimension();
     int tile = sampler.tile();
-    int keptPassed = passed;
     for (int i = 0; i < n; i++) {
-      tr = kr;
-      tg = kg;
-      tb = kb;
-      width = keptWidth;
-      spread = keptSpread;
-      absorption = keptAbsorption;
-      scattered = diffuse = specular = transmitted = 0;
-      passed = keptPassed;
+      path.branch(kept);
       ray.time = time;
-      ray.dx = dx;
-      ray.dy = dy;
-      ray.dz = dz;
-      lightRays = m.lights();
       sampler.branch(tile, i, dimension);
       if (scatter(first)) {
         walk();
@@ -224,19 +184,17 @@ final class PathTracer {
         return;
       }
       direct(next, 1);
-      lightRays = 1;
+      path.lightRays = 1;
       if (!scatter(next)) {
         return;
       }
-      if (scattered >= ROULETTE_FROM) {
-        float survive = Math.min(0.95f, Math.max(tr, Math.max(tg, tb)));
+      if (path.scattered >= ROULETTE_FROM) {
+        float survive = Math.min(0.95f, path.strongest());
         sampler.next();
         if (sampler.u >= survive) {
           return;
         }
-        tr /= survive;
-        tg /= survive;
-        tb /= survive;
+        path.scale(1 / survive);
       }
     }
   }
@@ -259,83 +217,64 @@ final class PathTracer {
         around();
         return false;
       }
-      if (absorption != null) {
-        absorb(distance);
-      }
+      path.absorb(distance);
       haze(distance);
-      float footprint = width + spread * distance;
+      float footprint = path.width + path.spread * distance;
       p.fill(stage, ray, footprint);
-      boolean hidden = scattered == 0 && !p.instance.cameraSees;
+      boolean hidden = path.scattered == 0 && !p.instance.cameraSees;
       if (!hidden && p.alpha < 1) {
         sampler.next();
         hidden = sampler.u >= p.alpha;
-        if (hidden && ++passed > bounces.transparency()) {
+        if (hidden && ++path.passed > bounces.transparency()) {
           return false;
         }
       }
       if (!hidden) {
         p.shade(ray);
         if (p.look.material.unlit()) {
-          add(p.values.base[0], p.values.base[1], p.values.base[2]);
-          stopped = true;
+          path.add(p.values.base[0], p.values.base[1], p.values.base[2]);
+          path.stopped = true;
           return false;
         }
         emission(p, distance);
         if (p.look.pane) {
           hidden = passPane(p);
-          if (hidden && ++passed > bounces.transparency()) {
+          if (hidden && ++path.passed > bounces.transparency()) {
             return false;
           }
         }
       }
       if (!hidden) {
-        width = footprint;
-        stopped = true;
+        path.width = footprint;
+        path.stopped = true;
         return true;
       }
-      travelled += distance;
-      width = footprint;
+      path.travelled += distance;
+      path.width = footprint;
       go(p, ray.dx, ray.dy, ray.dz);
     }
   }
 
   /** Chooses whether the ray goes straight through a window pane. */
   private boolean passPane(SurfacePoint p) {
-    float share = pane(p, Math.abs(ray.dx * p.nx + ray.dy * p.ny + ray.dz * p.nz), through);
+    float share = Shadow.pane(p, Math.abs(ray.dx * p.nx + ray.dy * p.ny + ray.dz * p.nz), through);
     sampler.next();
     // What is not let through is mirrored or scattered; both get their chance.
     float odds = Math.min(0.95f, Math.max(0.05f, share));
     if (share <= 0 || sampler.u >= odds) {
-      float k = share <= 0 ? 1 : 1 / (1 - odds);
-      tr *= k;
-      tg *= k;
-      tb *= k;
+      path.scale(share <= 0 ? 1 : 1 / (1 - odds));
       return false;
     }
-    tr *= through[0] / odds;
-    tg *= through[1] / odds;
-    tb *= through[2] / odds;
+    path.scale(through[0] / odds, through[1] / odds, through[2] / odds);
     return true;
-  }
-
-  /** Stores what a pane lets straight through; returns the mean. */
-  private static float pane(SurfacePoint p, float cos, float[] out) {
-    float share = (1 - p.values.metallic) * p.values.transmission;
-    float f = Fresnel.dielectric(Math.min(1, cos), p.values.ior) * p.values.f90;
-    float mean = 0;
-    for (int k = 0; k < 3; k++) {
-      out[k] = share * (1 - f) * p.values.base[k];
-      mean += out[k] / 3;
-    }
-    return mean;
   }
 
   /** Sets up scattering at a surface; returns false if the path may not be scattered there. */
   private boolean prepare(Vertex v) {
     SurfacePoint p = v.point;
-    v.allowed.diffuse = diffuse < bounces.diffuse();
-    v.allowed.specular = specular < bounces.specular();
-    v.allowed.transmission = transmitted < bounces.transmission() && !p.look.pane;
+    v.allowed.diffuse = path.diffuse < bounces.diffuse();
+    v.allowed.specular = path.specular < bounces.specular();
+    v.allowed.transmission = path.transmitted < bounces.transmission() && !p.look.pane;
     if (!v.allowed.any()) {
       return false;
     }
@@ -348,16 +287,14 @@ final class PathTracer {
       p.varnish(v.frame);
     }
     v.frame.toLocal(-ray.dx, -ray.dy, -ray.dz);
-    float floor = diffuse > 0 ? (float) bounces.roughnessFloor() : 0;
+    float floor = path.diffuse > 0 ? (float) bounces.roughnessFloor() : 0;
     v.surface.set(
         p.values, p.front, floor, v.allowed, v.frame.rx, v.frame.ry, Math.max(1e-3f, v.frame.rz));
     float[] a = around.ambient();
     if (v.allowed.diffuse && a[0] + a[1] + a[2] > 0) {
       float k = (1 - p.values.metallic) * (1 - p.values.transmission);
       float[] base = p.values.base;
-      scattered++;
-      add(k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2]);
-      scattered--;
+      path.addScattered(k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2]);
     }
     boolean through = p.look.transmits;
     v.choice.at(p.x, p.y, p.z, through ? 0 : p.nx, through ? 0 : p.ny, through ? 0 : p.nz);
@@ -374,12 +311,10 @@ final class PathTracer {
     if (!s.sample(u1, u2, sampler.u)) {
       return false;
     }
-    scatterDensity = s.rays * s.density;
-    float k = 1 / scatterDensity;
-    tr *= (s.diffuseOut[0] + s.specularOut[0] + s.transmissionOut[0]) * k;
-    tg *= (s.diffuseOut[1] + s.specularOut[1] + s.transmissionOut[1]) * k;
-    tb *= (s.diffuseOut[2] + s.specularOut[2] + s.transmissionOut[2]) * k;
-    if (!(tr > 0 || tg > 0 || tb > 0)) {
+    path.scatterDensity = s.rays * s.density;
+    float k = 1 / path.scatterDensity;
+    path.scale(s.sum(0) * k, s.sum(1) * k, s.sum(2) * k);
+    if (!(path.strongest() > 0)) {
       return false;
     }
     v.frame.toWorld(s.ix, s.iy, s.iz);
@@ -389,31 +324,12 @@ final class PathTracer {
       return false;
     }
     if (!above && p.look.material.encloses()) {
-      absorption = p.front ? p.look.absorption : null;
+      path.absorption = p.front ? p.look.absorption : null;
     }
-    count(s.kind, p);
+    path.count(s.kind, p.values.roughness);
     from.copy(v.choice);
-    travelled = 0;
     go(p, dx, dy, dz);
     return true;
-  }
-
-  private void count(Scatter kind, SurfacePoint p) {
-    scattered++;
-    switch (kind) {
-      case DIFFUSE -> {
-        diffuse++;
-        spread = Math.max(spread, DIFFUSE_SPREAD);
-      }
-      case SPECULAR -> {
-        specular++;
-        spread += 0.25f * p.values.roughness * p.values.roughness;
-      }
-      case TRANSMISSION -> {
-        transmitted++;
-        spread += 0.25f * p.values.roughness * p.values.roughness;
-      }
-    }
   }
 
   /** Starts the next segment from a point in a direction, on the side it goes to. */
@@ -429,29 +345,12 @@ final class PathTracer {
         Float.POSITIVE_INFINITY);
   }
 
-  /** Adds light of the path, limited if it is indirect. */
-  private void add(float r, float g, float b) {
-    float cr = tr * r, cg = tg * g, cb = tb * b;
-    if (scattered > 1 && bounces.indirectClamp() > 0) {
-      float y = Luminance.of(cr, cg, cb);
-      if (y > bounces.indirectClamp()) {
-        float k = (float) bounces.indirectClamp() / y;
-        cr *= k;
-        cg *= k;
-        cb *= k;
-      }
-    }
-    lr += cr;
-    lg += cg;
-    lb += cb;
-  }
-
   /** Weight of what a scattered ray found, given the density with which lights are chosen. */
   private float found(float lightDensity) {
     return switch (strategy) {
       case LIGHTS -> lightDensity > 0 ? 0 : 1;
       case SURFACES -> 1;
-      case BOTH -> powerHeuristic(scatterDensity, lightRays * lightDensity);
+      case BOTH -> powerHeuristic(path.scatterDensity, path.lightRays * lightDensity);
     };
   }
 
@@ -474,43 +373,37 @@ final class PathTracer {
   }
 
   private void around() {
-    boolean camera = scattered == 0;
+    boolean camera = path.scattered == 0;
     if (camera && !settings.background()) {
       return;
     }
     around.radiance(ray.dx, ray.dy, ray.dz, rgb);
     float w = camera ? 1 : found(from.surroundings(ray.dx, ray.dy, ray.dz));
-    add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+    path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
     for (int i = 0; i < lights.farCount(); i++) {
       if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
         float d = from.far(i, rgb);
         w = camera ? 1 : found(d);
-        add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
       }
     }
   }
 
   /** Adds the shapes of near lights that the segment passes. */
   private void shapes() {
-    boolean camera = scattered == 0;
+    boolean camera = path.scattered == 0;
     lights.pass(ray);
     for (int k = 0; k < ray.sphereCount; k++) {
       int i = ray.spheres[k];
       if (!camera) {
         float w = found(from.near(i, rgb));
-        add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
       } else if (lights.nearSeen(i)) {
         from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0);
         from.near(i, rgb);
-        add(rgb[0], rgb[1], rgb[2]);
+        path.add(rgb[0], rgb[1], rgb[2]);
       }
     }
-  }
-
-  private void absorb(float distance) {
-    tr *= FastMath.exp(-absorption[0] * distance);
-    tg *= FastMath.exp(-absorption[1] * distance);
-    tb *= FastMath.exp(-absorption[2] * distance);
   }
 
   private void haze(float distance) {
@@ -520,10 +413,8 @@ final class PathTracer {
     float clear = FastMath.exp(-around.haze() * distance);
     around.hazeColour(ray.dx, ray.dy, ray.dz, rgb);
     float k = 1 - clear;
-    add(rgb[0] * k, rgb[1] * k, rgb[2] * k);
-    tr *= clear;
-    tg *= clear;
-    tb *= clear;
+    path.add(rgb[0] * k, rgb[1] * k, rgb[2] * k);
+    path.scale(clear);
   }
 
   private void emission(SurfacePoint p, float distance) {
@@ -531,11 +422,11 @@ final class PathTracer {
       return;
     }
     float w = 1;
-    if (scattered > 0 && p.emissive >= 0) {
+    if (path.scattered > 0 && p.emissive >= 0) {
       float cos = p.gx * ray.dx + p.gy * ray.dy + p.gz * ray.dz;
-      w = found(from.triangle(p.emissive, ray.time, travelled + distance, cos));
+      w = found(from.triangle(p.emissive, ray.time, path.travelled + distance, cos));
     }
-    add(p.emission[0] * w, p.emission[1] * w, p.emission[2] * w);
+    path.add(p.emission[0] * w, p.emission[1] * w, p.emission[2] * w);
   }
 
   /** Adds light that comes straight to the surface, from {@code n} chosen directions. */
@@ -559,9 +450,7 @@ final class PathTracer {
       return;
     }
     s.evaluate(v.frame.rx, v.frame.ry, v.frame.rz);
-    float r = s.diffuseOut[0] + s.specularOut[0] + s.transmissionOut[0];
-    float g = s.diffuseOut[1] + s.specularOut[1] + s.transmissionOut[1];
-    float b = s.diffuseOut[2] + s.specularOut[2] + s.transmissionOut[2];
+    float r = s.sum(0), g = s.sum(1), b = s.sum(2);
     float k = share;
     if (light.density > 0) {
       k *= chosen(n * light.density, s.rays * s.density);
@@ -584,94 +473,9 @@ final class PathTracer {
       g *= other.emission[1] * other.alpha;
       b *= other.emission[2] * other.alpha;
     }
-    if (!(r > 0 || g > 0 || b > 0) || !visible(p, above)) {
+    if (!(r > 0 || g > 0 || b > 0) || !shadow.reaches(p, above, light, ray.time)) {
       return;
     }
-    scattered++;
-    add(r * through[0], g * through[1], b * through[2]);
-    scattered--;
-  }
-
-  /**
-   * Returns false if nothing of the chosen light reaches the point; else stores what surfaces
-   * between, haze and volume let through.
-   */
-  private boolean visible(SurfacePoint p, boolean above) {
-    float side = above ? p.offset : -p.offset;
-    float x = p.x + p.gx * side, y = p.y + p.gy * side, z = p.z + p.gz * side;
-    if (above && p.front) {
-      x += p.bulgeX;
-      y += p.bulgeY;
-      z += p.bulgeZ;
-    }
-    float end = light.distance;
-    if (end < Float.POSITIVE_INFINITY) {
-      // Aimed anew from where the ray starts, and ended short of the light's own surface.
-      float mx = p.x + light.x * end - x;
-      float my = p.y + light.y * end - y;
-      float mz = p.z + light.z * end - z;
-      end = (float) Math.sqrt(mx * mx + my * my + mz * mz);
-      shadowRay.set(x, y, z, mx / end, my / end, mz / end, end * (1 - 1e-4f));
-    } else {
-      shadowRay.set(x, y, z, light.x, light.y, light.z, end);
-    }
-    float clear =
-        around.haze() > 0 && end < Float.POSITIVE_INFINITY ? FastMath.exp(-around.haze() * end) : 1;
-    through[0] = through[1] = through[2] = clear;
-    float[] inside = above == p.front || !p.look.material.encloses() ? null : p.look.absorption;
-    if (inside != null && end < Float.POSITIVE_INFINITY) {
-      for (int k = 0; k < 3; k++) {
-        through[k] *= FastMath.exp(-inside[k] * end);
-      }
-    }
-    if (!stage.seeThrough()) {
-      return !stage.top().occluded(shadowRay);
-    }
-    return seenThrough();
-  }
-
-  /** Walks the shadow ray through surfaces that alpha or clear panes let it pass. */
-  private boolean seenThrough() {
-    float kr = through[0], kg = through[1], kb = through[2];
-    for (int n = 0; n <= bounces.transparency(); n++) {
-      float end = shadowRay.tMax;
-      stage.top().intersect(shadowRay);
-      if (!shadowRay.hit()) {
-        through[0] = kr;
-        through[1] = kg;
-        through[2] = kb;
-        return true;
-      }
-      other.fill(stage, shadowRay, 0);
-      float pass = 1 - other.alpha;
-      float pr = pass, pg = pass, pb = pass;
-      if (other.look.pane) {
-        other.shade(shadowRay);
-        float cos = shadowRay.dx * other.nx + shadowRay.dy * other.ny + shadowRay.dz * other.nz;
-        pane(other, Math.abs(cos), through);
-        pr += other.alpha * through[0];
-        pg += other.alpha * through[1];
-        pb += other.alpha * through[2];
-      }
-      kr *= pr;
-      kg *= pg;
-      kb *= pb;
-      if (!(Math.max(kr, Math.max(kg, kb)) > 1e-4f)) {
-        return false;
-      }
-      float rest = end - shadowRay.tMax;
-      float dx = shadowRay.dx, dy = shadowRay.dy, dz = shadowRay.dz;
-      float side =
-          dx * other.gx + dy * other.gy + dz * other.gz >= 0 ? other.offset : -other.offset;
-      shadowRay.set(
-          other.x + other.gx * side,
-          other.y + other.gy * side,
-          other.z + other.gz * side,
-          dx,
-          dy,
-          dz,
-          rest);
-    }
-    return false;
+    path.addScattered(r * shadow.through[0], g * shadow.through[1], b * shadow.through[2]);
   }
 }

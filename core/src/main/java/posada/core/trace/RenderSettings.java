@@ -37,6 +37,7 @@ public record RenderSettings(
    * @param seed of the sampling pattern
    * @param seedPerFrame true if every frame has a pattern of its own, so that grain does not stand
    *     still
+   * @param pattern where the samples lie
    */
   public record Sampling(
       int least,
@@ -45,7 +46,26 @@ public record RenderSettings(
       double noiseThreshold,
       double seconds,
       int seed,
-      boolean seedPerFrame) {
+      boolean seedPerFrame,
+      Pattern pattern) {
+    /** Points that fill every pair of dimensions evenly, or independent random ones to compare. */
+    public enum Pattern {
+      SPREAD,
+      RANDOM
+    }
+
+    /** Well-spread samples. */
+    public Sampling(
+        int least,
+        int most,
+        boolean adaptive,
+        double noiseThreshold,
+        double seconds,
+        int seed,
+        boolean seedPerFrame) {
+      this(least, most, adaptive, noiseThreshold, seconds, seed, seedPerFrame, Pattern.SPREAD);
+    }
+
     public Sampling {
       whole("samples", most, 1, MOST_SAMPLES);
       whole("least samples", least, 1, MOST_SAMPLES);
@@ -245,7 +265,8 @@ public record RenderSettings(
             s.noiseThreshold(),
             s.seconds(),
             seed,
-            s.seedPerFrame()));
+            s.seedPerFrame(),
+            s.pattern()));
   }
 
   public RenderSettings with(Sampling s) {

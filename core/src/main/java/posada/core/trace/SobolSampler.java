@@ -27,9 +27,14 @@ final class SobolSampler {
   private int dimension;
   private int pixel;
   private int bits;
+  private final boolean random;
 
   /** The pair drawn last, each in [0, 1). */
   float u, v;
+
+  SobolSampler(RenderSettings.Sampling.Pattern pattern) {
+    random = pattern == RenderSettings.Sampling.Pattern.RANDOM;
+  }
 
   /**
    * Starts a pixel.
@@ -77,6 +82,11 @@ final class SobolSampler {
   /** Draws the next pair into {@code u} and {@code v}. */
   void next() {
     int h = mix(tile ^ (dimension++ * 0x9e3779b9));
+    if (random) {
+      u = (mix(mix(h ^ index) ^ 0x68bc21eb) >>> 8) * TO_UNIT;
+      v = (mix(mix(h ^ index) ^ 0x02e5be93) >>> 8) * TO_UNIT;
+      return;
+    }
     int i = laineKarras(index, h);
     u = (scramble(i, mix(h ^ 0x68bc21eb)) >>> 8) * TO_UNIT;
     v = (scramble(secondDimension(i), mix(h ^ 0x02e5be93)) >>> 8) * TO_UNIT;

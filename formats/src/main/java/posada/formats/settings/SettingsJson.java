@@ -103,7 +103,8 @@ public final class SettingsJson {
             o.number("noiseThreshold", d.noiseThreshold()),
             o.number("seconds", d.seconds()),
             o.whole("seed", d.seed()),
-            o.flag("seedPerFrame", d.seedPerFrame()));
+            o.flag("seedPerFrame", d.seedPerFrame()),
+            o.choice("pattern", d.pattern()));
     o.end();
     return s;
   }

@@ -1,0 +1,263 @@
+package posada.bench;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Locale;
+import java.util.Random;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import posada.core.geometry.Quat;
+import posada.core.geometry.Vec3;
+import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
+import posada.core.scene.Camera;
+import posada.core.scene.Light;
+import posada.core.scene.Material;
+import posada.core.scene.Mesh;
+import posada.core.scene.Node;
+import posada.core.scene.Primitive;
+import posada.core.scene.Scene;
+import posada.core.scene.Sky;
+import posada.core.scene.Trs;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.Moment;
+import posada.core.trace.Pass;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.RenderSettings.Sampling;
+import posada.core.trace.Stop;
+import posada.demo.BuildScenes;
+import posada.formats.gltf.SceneImporter;
+
+/** Ratios of whole frames: threads, samplers, many lights, what is not tracing. */
+@Command(name = "frames", description = "Measures whole frames of the demo scenes.")
+final class FramesCommand {
+  private static final int WIDTH = 240;
+  private static final int HEIGHT = 136;
+
+  private FramesCommand() {}
+
+  /** A demo scene with the camera it is measured through. */
+  private record Demo(String name, String camera, byte[] file) {}
+
+  private static List<Demo> demos() {
+    return List.of(
+        new Demo("larkspur-pass", "station-close", BuildScenes.larkspurPass()),
+        new Demo("ticket-hall", "glide", BuildScenes.ticketHall()),
+        new Demo("winding-engine", "overview", BuildScenes.windingEngine()));
+  }
+
+  private static Scene load(Demo d) throws Exception {
+    Path file = Files.createTempFile(d.name(), ".glb");
+    try {
+      Files.write(file, d.file());
+      return SceneImporter.load(file).scene();
+    } finally {
+      Files.delete(file);
+    }
+  }
+
+  private static void print(String what, double figure, double target, boolean least) {
+    boolean fine = least ? figure >= target : figure <= target;
+    System.out.printf(
+        Locale.ROOT,
+        "%-44s %8.3f  target %s %.3f  %s%n",
+        what,
+        figure,
+        least ? "at least" : "at most",
+        target,
+        fine ? "met" : "MISSED");
+  }
+
+  private static RenderSettings settings(int samples, int seed, Sampling.Pattern pattern) {
+    return RenderSettings.DEFAULT.with(
+        new Sampling(samples, samples, false, 1, 0, seed, false, pattern));
+  }
+
+  private static FrameImage render(
+      RenderScene s, String camera, RenderSettings settings, Workers workers) {
+    return s.frame(
+            camera, new Moment(24, 1, 24), WIDTH, HEIGHT, settings, workers, Stop.NEVER, null)
+        .render(Set.of(Pass.BEAUTY), 1 << 16, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+  }
+
+  /** Runs with a pool of this many threads. */
+  private interface Body {
+    void run(Workers workers) throws Exception;
+  }
+
+  private static void with(int threads, Body body) throws Exception {
+    ExecutorService pool = Executors.newFixedThreadPool(threads);
+    try {
+      body.run(new Workers(pool, threads));
+    } finally {
+      pool.shutdown();
+    }
+  }
+
+  @Command(description = "How much faster two threads are than one.")
+  int threads(@Option(names = "--samples", defaultValue = "16") int samples) throws Exception {
+    for (Demo d : demos()) {
+      Scene scene = load(d);
+      double[] best = new double[3];
+      for (int round = 0; round < 4; round++) {
+        for (int t = 1; t <= 2; t++) {
+          int threads = t;
+          with(
+              threads,
+              w -> {
+                RenderScene s = new RenderScene(scene, w);
+                long start = System.nanoTime();
+                render(s, d.camera(), settings(samples, 0, Sampling.Pattern.SPREAD), w);
+                double rate = 1 / ((System.nanoTime() - start) * 1e-9);
+                best[threads] = Math.max(best[threads], rate);
+              });
+        }
+      }
+      print(d.name() + ": two threads over one", best[2] / best[1], 1.85, true);
+    }
+    return 0;
+  }
+
+  @Command(description = "Error of 64 spread samples over that of 96 random ones.")
+  int sampler(@Option(names = "--reference", defaultValue = "4096") int reference)
+      throws Exception {
+    for (Demo d : demos()) {
+      RenderScene s = new RenderScene(load(d), Workers.CALLER);
+      with(
+          Runtime.getRuntime().availableProcessors(),
+          w -> {
+            FrameImage truth =
+                render(s, d.camera(), settings(reference, 99, Sampling.Pattern.SPREAD), w);
+            double spread = 0;
+            double random = 0;
+            for (int seed = 0; seed < 2; seed++) {
+              spread +=
+                  error(
+                      render(s, d.camera(), settings(64, seed, Sampling.Pattern.SPREAD), w), truth);
+              random +=
+                  error(
+                      render(s, d.camera(), settings(96, seed, Sampling.Pattern.RANDOM), w), truth);
+            }
+            print(d.name() + ": 64 spread over 96 random", spread / random, 1, false);
+          });
+    }
+    return 0;
+  }
+
+  /** Root of the mean squared relative error of green, by the measure of noise. */
+  private static double error(FrameImage a, FrameImage truth) {
+    float[] p = a.find("G"), q = truth.find("G");
+    double sum = 0;
+    for (int i = 0; i < p.length; i++) {
+      double e = (p[i] - q[i]) / (q[i] + 0.05);
+      sum += e * e;
+    }
+    return Math.sqrt(sum / p.length);
+  }
+
+  @Command(description = "Time to equal noise with 1,000 lights over that with 10.")
+  int lights(@Option(names = "--samples", defaultValue = "64") int samples) throws Exception {
+    double[] cost = new double[2];
+    for (int k = 0; k < 2; k++) {
+      int n = k == 0 ? 10 : 1000;
+      int at = k;
+      RenderScene s = new RenderScene(plaza(n), Workers.CALLER);
+      with(
+          1,
+          w -> {
+            double best = Double.POSITIVE_INFINITY;
+            double noise = 0;
+            for (int round = 0; round < 4; round++) {
+              FrameRenderer r =
+                  s.frame(
+                      "eye",
+                      Moment.at(0),
+                      WIDTH,
+                      HEIGHT,
+                      settings(samples, 0, Sampling.Pattern.SPREAD),
+                      w,
+                      Stop.NEVER,
+                      null);
+              long start = System.nanoTime();
+              r.advance(samples, w, Stop.NEVER);
+              best = Math.min(best, (System.nanoTime() - start) * 1e-9);
+              noise = r.film().noise();
+            }
+            cost[at] = best * noise * noise;
+            System.out.printf(Locale.ROOT, "%d lights: %.2f s, noise %.4f%n", n, best, noise);
+          });
+    }
+    print("1,000 lights over 10, time to equal noise", cost[1] / cost[0], 2.5, false);
+    return 0;
+  }
+
+  /** An open place with boxes on it, lit by lights of the same total power. */
+  private static Scene plaza(int count) {
+    List<Node> nodes = new ArrayList<>();
+    List<Light> lights = new ArrayList<>();
+    float[] ground = {-50, 0, -50, -50, 0, 50, 50, 0, 50, 50, 0, -50};
+    Primitive floor =
+        new Primitive(ground, null, null, new float[0][], null, new int[] {0, 1, 2, 0, 2, 3}, 0);
+    float[] corners = new float[24];
+    for (int i = 0; i < 8; i++) {
+      corners[i * 3] = (i & 1) == 0 ? -1 : 1;
+      corners[i * 3 + 1] = (i & 2) == 0 ? 0 : 3;
+      corners[i * 3 + 2] = (i & 4) == 0 ? -1 : 1;
+    }
+    int[] faces = {
+      0, 2, 1, 1, 2, 3, 4, 5, 6, 5, 7, 6, 0, 1, 4, 1, 5, 4, 2, 6, 3, 3, 6, 7, 0, 4, 2, 2, 4, 6, 1,
+      3, 5, 3, 7, 5
+    };
+    Primitive box = new Primitive(corners, null, null, new float[0][], null, faces, 0);
+    Random random = new Random(5);
+    nodes.add(new Node("floor", -1, Trs.IDENTITY, null, 0, -1, -1));
+    for (int i = 0; i < 60; i++) {
+      Vec3 at = new Vec3(80 * random.nextDouble() - 40, 0, 80 * random.nextDouble() - 40);
+      nodes.add(new Node("box-" + i, -1, new Trs(at, Quat.IDENTITY, Vec3.ONE), null, 1, -1, -1));
+    }
+    for (int i = 0; i < count; i++) {
+      Vec3 at =
+          new Vec3(
+              90 * random.nextDouble() - 45,
+              4 + random.nextDouble(),
+              90 * random.nextDouble() - 45);
+      lights.add(
+          new Light(
+              "l" + i,
+              Light.Kind.POINT,
+              new float[] {1, 1, 1},
+              20_000.0 / count,
+              Double.POSITIVE_INFINITY,
+              0,
+              1,
+              0.1));
+      nodes.add(new Node("l" + i, -1, new Trs(at, Quat.IDENTITY, Vec3.ONE), null, -1, -1, i));
+    }
+    Vec3 eye = new Vec3(0, 30, 60);
+    nodes.add(
+        new Node(
+            "eye",
+            -1,
+            new Trs(eye, Quat.looking(eye.times(-1), new Vec3(0, 1, 0)), Vec3.ONE),
+            null,
+            -1,
+            0,
+            -1));
+    return new Scene(
+        "plaza",
+        nodes,
+        List.of(new Mesh("floor", List.of(floor)), new Mesh("box", List.of(box))),
+        List.of(Material.plain("grey", 0.6f, 0.6f, 0.6f, 0, 0.8f)),
+        List.of(),
+        List.of(new Camera("eye", Math.toRadians(45), 0)),
+        lights,
+        List.of(),
+        Sky.NONE);
+  }
+}

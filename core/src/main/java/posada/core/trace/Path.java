@@ -1,0 +1,146 @@
+package posada.core.trace;
+
+import posada.core.geometry.FastMath;
+import posada.core.light.Luminance;
+import posada.core.material.Scatter;
+
+/** How far one path from the camera has come. Scratch of one worker thread. */
+final class Path {
+  /** Growth of a footprint with distance after a diffuse bounce: textures may be coarse there. */
+  private static final float DIFFUSE_SPREAD = 0.2f;
+
+  /** Growth of a footprint with distance for each unit of squared roughness. */
+  private static final float ROUGH_SPREAD = 0.25f;
+
+  /** Most luminance of an indirect contribution; 0 for no limit. */
+  private final float clamp;
+
+  /** Light found so far: red, green, blue. */
+  float lr, lg, lb;
+
+  /** What a further contribution is multiplied by. */
+  float tr, tg, tb;
+
+  /** How often it was scattered, in all and by kind, and how many surfaces let it pass. */
+  int scattered, diffuse, specular, transmitted, passed;
+
+  /** True once a surface has not let it pass. */
+  boolean stopped;
+
+  /** Density of the last scattering times the number of rays that left there. */
+  float scatterDensity;
+
+  /** Length since the last scattering, metres. */
+  float travelled;
+
+  /** Rays that were sent to lights from where it was scattered last. */
+  int lightRays;
+
+  /** Width of the footprint where the ray starts, metres, and its growth with distance. */
+  float width, spread;
+
+  /** What the volume around the ray absorbs for each metre; null outside of volumes. */
+  float[] absorption;
+
+  Path(double indirectClamp) {
+    clamp = (float) indirectClamp;
+  }
+
+  /** Starts a path at the camera. */
+  void begin(float footprint, float growth) {
+    lr = lg = lb = 0;
+    tr = tg = tb = 1;
+    scattered = diffuse = specular = transmitted = passed = 0;
+    stopped = false;
+    travelled = 0;
+    width = footprint;
+    spread = growth;
+    absorption = null;
+  }
+
+  /** Goes on from where another path stood; the light found stays. */
+  void branch(Path o) {
+    tr = o.tr;
+    tg = o.tg;
+    tb = o.tb;
+    scattered = o.scattered;
+    diffuse = o.diffuse;
+    specular = o.specular;
+    transmitted = o.transmitted;
+    passed = o.passed;
+    lightRays = o.lightRays;
+    width = o.width;
+    spread = o.spread;
+    absorption = o.absorption;
+  }
+
+  void scale(float r, float g, float b) {
+    tr *= r;
+    tg *= g;
+    tb *= b;
+  }
+
+  void scale(float k) {
+    scale(k, k, k);
+  }
+
+  float strongest() {
+    return Math.max(tr, Math.max(tg, tb));
+  }
+
+  /** Adds light that comes along the path, limited if it is indirect. */
+  void add(float r, float g, float b) {
+    add(r, g, b, scattered);
+  }
+
+  /** Adds light that is scattered once more before it comes along the path. */
+  void addScattered(float r, float g, float b) {
+    add(r, g, b, scattered + 1);
+  }
+
+  private void add(float r, float g, float b, int bounces) {
+    float cr = tr * r, cg = tg * g, cb = tb * b;
+    if (bounces > 1 && clamp > 0) {
+      float y = Luminance.of(cr, cg, cb);
+      if (y > clamp) {
+        float k = clamp / y;
+        cr *= k;
+        cg *= k;
+        cb *= k;
+      }
+    }
+    lr += cr;
+    lg += cg;
+    lb += cb;
+  }
+
+  /** Dims the path by what the volume around it absorbs over a distance. */
+  void absorb(float distance) {
+    if (absorption != null) {
+      scale(
+          FastMath.exp(-absorption[0] * distance),
+          FastMath.exp(-absorption[1] * distance),
+          FastMath.exp(-absorption[2] * distance));
+    }
+  }
+
+  /** Counts a scattering. */
+  void count(Scatter kind, float roughness) {
+    scattered++;
+    travelled = 0;
+    switch (kind) {
+      case DIFFUSE -> {
+        diffuse++;
+        spread = Math.max(spread, DIFFUSE_SPREAD);
+      }
+      case SPECULAR -> {
+        specular++;
+        spread += ROUGH_SPREAD * roughness * roughness;
+      }
+      case TRANSMISSION -> {
+        transmitted++;
+        spread += ROUGH_SPREAD * roughness * roughness;
+      }
+    }
+  }
+}
