@@ -162,7 +162,8 @@ class KilledServerTest {
   @Test
   void theCommittedInterfaceIsTheServersOwn() throws Exception {
     try (ServerProcess server = new ServerProcess(folder.resolve("home"))) {
-      JsonNode now = json(server.get("/api/openapi"));
+      ObjectNode now = (ObjectNode) json(server.get("/api/openapi"));
+      now.remove("servers");
       JsonNode kept = JSON.readTree(Path.of("../web/src/api/openapi.json").toFile());
       assertEquals(kept, now, "run bin/api to take over the server's interface");
     }
