@@ -43,7 +43,7 @@ export function RunPanel({ run }: { run: Run }) {
           {s.width} × {s.height}
         </span>
       </Row>
-      <Row name="Samples" hint="each pixel">
+      <Row name="Samples" hint="for each pixel">
         <span className="fig">{s.samples}</span>
       </Row>
       <Row name="Passes">{s.passes.join(', ')}</Row>

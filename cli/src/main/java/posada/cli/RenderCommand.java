@@ -1,6 +1,7 @@
 package posada.cli;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
@@ -347,6 +348,8 @@ final class RenderCommand implements Callable<Integer> {
             cameraName,
             size,
             settings.toString(),
+            settingsFile == null ? "" : Files.readString(settingsFile),
+            environment == null ? "" : environment.getFileName() + " " + Files.size(environment),
             Integer.toString(frame)));
     progress.done(frame, seconds, renderer.report(), files.write(frame, image, texts, overwrite));
     return true;

@@ -13,6 +13,7 @@ import org.junit.jupiter.params.provider.FieldSource;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRange;
 import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
 import posada.formats.gltf.ImportedScene;
 import posada.formats.gltf.SceneImporter;
 import posada.formats.gltf.SceneReport;
@@ -61,7 +62,10 @@ class DemoScenesTest {
     assertEquals("[]", r.missing().toString());
     // The mountains are as large as mountains are.
     assertTrue(r.remarks().stream().allMatch(m -> m.contains("11.3 km across")), "" + r.remarks());
-    double measured = new RenderScene(s.scene(), Workers.CALLER).bytes();
-    assertEquals(1, r.memoryBytes() / measured, 0.2);
+    RenderScene ready = new RenderScene(s.scene(), Workers.CALLER);
+    assertEquals(1, r.memoryBytes() / (double) ready.bytes(), 0.2);
+    RenderSettings settings = RenderSettings.DEFAULT;
+    double frame = ready.frame(e.cameras().get(0), 1, 640, 360, settings).bytes();
+    assertEquals(1, ready.frameBytes(640, 360, settings) / frame, 0.2);
   }
 }

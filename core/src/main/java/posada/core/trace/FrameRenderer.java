@@ -17,6 +17,7 @@ public final class FrameRenderer {
   private final View view;
   private final RenderSettings settings;
   private final Film film;
+  private final PixelFilter filter;
   private final int seed;
   private final int columns, rows;
   private final Adaptive adaptive;
@@ -32,6 +33,7 @@ public final class FrameRenderer {
       settings.crop().check(view.width, view.height);
     }
     film = new Film(view.width, view.height, settings.crop());
+    filter = new PixelFilter(settings.filter());
     RenderSettings.Sampling s = settings.sampling();
     seed = s.seedPerFrame() ? s.seed() + frame * 0x3c6ef372 : s.seed();
     columns = (film.width + TILE - 1) / TILE;
@@ -81,7 +83,8 @@ public final class FrameRenderer {
    */
   public boolean advance(int target, Workers workers, Stop stop) {
     ThreadLocal<PathTracer> tracer =
-        ThreadLocal.withInitial(() -> new PathTracer(stage, view, settings, seed, strategy));
+        ThreadLocal.withInitial(
+            () -> new PathTracer(stage, view, settings, filter, seed, strategy));
     // Remembered, since whoever asked may have changed his mind while tiles were left unfinished.
     AtomicBoolean stopped = new AtomicBoolean();
     Stop latched = () -> stopped.get() || (stop.asked() && stopped.compareAndSet(false, true));

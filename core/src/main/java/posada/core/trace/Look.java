@@ -51,11 +51,6 @@ final class Look {
     float v(float s, float t) {
       return m == null ? t : m[3] * s + m[4] * t + m[5];
     }
-
-    /** Turn of a direction in texture space by the transform, for tangents: cosine and sine. */
-    float[] transform() {
-      return m;
-    }
   }
 
   /**

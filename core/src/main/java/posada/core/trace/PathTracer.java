@@ -66,7 +66,14 @@ final class PathTracer {
   /** The path as it was when it met the first surface. */
   private final Path kept;
 
-  PathTracer(Stage stage, View view, RenderSettings settings, int seed, Strategy strategy) {
+  PathTracer(
+      Stage stage,
+      View view,
+      RenderSettings settings,
+      PixelFilter filter,
+      int seed,
+      Strategy strategy) {
+    this.filter = filter;
     this.strategy = strategy;
     this.stage = stage;
     this.view = view;
@@ -74,7 +81,6 @@ final class PathTracer {
     this.seed = seed;
     bounces = settings.bounces();
     sampler = new SobolSampler(settings.sampling().pattern());
-    filter = new PixelFilter(settings.filter());
     lights = stage.lights();
     around = lights.surroundings();
     shapes = lights.hasShapes();

@@ -33,7 +33,9 @@ public final class Stage {
   /** Poses at even times from the shutter's opening to its closing; one if nothing blurs. */
   private final List<Pose> poses = new ArrayList<>();
 
-  private final Pose middle;
+  /** What does not blur shows: the middle of the exposure, or the frame itself. */
+  private final Pose still;
+
   private final boolean deformationBlur;
   private final boolean transformBlur;
   private final boolean cameraBlur;
@@ -63,7 +65,7 @@ public final class Stage {
     for (int k = 0; k <= steps; k++) {
       poses.add(Pose.at(scene, opening + (steps == 0 ? 0 : exposure * k / steps), clips));
     }
-    middle = steps == 0 ? poses.get(0) : Pose.at(scene, opening + exposure / 2, clips);
+    still = steps == 0 ? poses.get(0) : Pose.at(scene, opening + exposure / 2, clips);
     transformBlur = steps > 0 && shutter.transforms();
     deformationBlur = steps > 0 && shutter.deformations();
     cameraBlur = steps > 0 && shutter.camera();
@@ -80,11 +82,6 @@ public final class Stage {
     lights =
         new LightSet(
             punctual(), emissive(), new Surroundings(scene.environment(), moment.seconds()));
-  }
-
-  /** The pose that does not blur shows: that of the frame's own time. */
-  private Pose still() {
-    return middle;
   }
 
   private void place(int i, List<Instance> list, Workers workers) {
@@ -104,7 +101,7 @@ public final class Stage {
     List<Primitive> opening = mesh.primitives();
     List<Primitive> closing = null;
     if (bends) {
-      Pose first = deformationBlur ? poses.get(0) : still();
+      Pose first = deformationBlur ? poses.get(0) : still;
       opening = bent(mesh, i, first);
       if (deformationBlur && differ(i, first, poses.get(poses.size() - 1))) {
         closing = bent(mesh, i, poses.get(poses.size() - 1));
@@ -127,7 +124,7 @@ public final class Stage {
 
   private List<Affine> worlds(int node) {
     if (!transformBlur) {
-      return List.of(still().world(node));
+      return List.of(still.world(node));
     }
     List<Affine> all = poses.stream().map(p -> p.world(node)).toList();
     Affine first = all.get(0);
@@ -173,7 +170,7 @@ public final class Stage {
       int l = scene.nodes().get(i).light();
       if (l >= 0 && scene.lights().get(l).intensity() > 0) {
         Light light = scene.lights().get(l);
-        list.add(new PunctualLight(light, still().world(i)));
+        list.add(new PunctualLight(light, still.world(i)));
       }
     }
     return list;
@@ -248,7 +245,7 @@ public final class Stage {
     List<Affine> places =
         cameraBlur
             ? poses.stream().map(p -> p.world(cameraNode)).toList()
-            : List.of(still().world(cameraNode));
+            : List.of(still.world(cameraNode));
     Vec3 focus = null;
     if (lens.focusObject() != null) {
       focus = centre(lens.focusObject());
@@ -269,6 +266,6 @@ public final class Stage {
         b.add(in.mesh.bounds, in.worlds().get(0));
       }
     }
-    return b.empty() ? still().world(n).translation() : b.centre();
+    return b.empty() ? still.world(n).translation() : b.centre();
   }
 }
