@@ -1,21 +1,25 @@
 package posada.core.geometry;
 
+import java.util.Arrays;
+
 /**
  * Two children a node, in plain Java: the way that works everywhere. Nodes are laid out as {@link
  * BvhBuilder} does, parents before children, without gaps.
  */
 final class BinaryTree extends Tree {
-  private final float[] nodes;
+  private final Walk[] octants;
 
-  private BinaryTree(float[] nodes, int[] order) {
-    super(order);
-    this.nodes = nodes;
+  private BinaryTree(float[] nodes, int[] order, Walk[] octants) {
+    super(nodes, order);
+    this.octants = octants;
   }
 
-  static BinaryTree of(BvhBuilder b, Leafing l) {
+  static BinaryTree of(BvhBuilder b, Leafing l, Class<? extends Leaves> leaves) {
+    Walk[] octants = new Walk[8];
+    Arrays.setAll(octants, k -> Walk.of(BinaryWalk.class, leaves, k));
     Packing p = new Packing(b, l);
     p.inner(0);
-    return new BinaryTree(java.util.Arrays.copyOf(p.to, p.count * BvhBuilder.NODE), l.order);
+    return new BinaryTree(Arrays.copyOf(p.to, p.count * BvhBuilder.NODE), l.order, octants);
   }
 
   /** Copies nodes in the order of a walk, so that the gaps go and neighbours lie close. */
@@ -47,11 +51,6 @@ final class BinaryTree extends Tree {
   }
 
   @Override
-  long bytes() {
-    return 4L * (nodes.length + order.length);
-  }
-
-  @Override
   double surface() {
     double sum = 0;
     for (int o = 0; o < nodes.length; o += BvhBuilder.NODE) {
@@ -77,20 +76,11 @@ final class BinaryTree extends Tree {
         System.arraycopy(box, 0, n, o + 6 * c, 6);
       }
     }
-    return new BinaryTree(n, order);
+    return new BinaryTree(n, order, octants);
   }
 
   @Override
-  boolean walk(Ray r, Leaves leaves, boolean any, int stackBase) {
-    return switch (r.octant) {
-      case 0 -> BinaryWalk.OCTANT_0.walk(nodes, r, leaves, any, stackBase);
-      case 1 -> BinaryWalk.OCTANT_1.walk(nodes, r, leaves, any, stackBase);
-      case 2 -> BinaryWalk.OCTANT_2.walk(nodes, r, leaves, any, stackBase);
-      case 3 -> BinaryWalk.OCTANT_3.walk(nodes, r, leaves, any, stackBase);
-      case 4 -> BinaryWalk.OCTANT_4.walk(nodes, r, leaves, any, stackBase);
-      case 5 -> BinaryWalk.OCTANT_5.walk(nodes, r, leaves, any, stackBase);
-      case 6 -> BinaryWalk.OCTANT_6.walk(nodes, r, leaves, any, stackBase);
-      default -> BinaryWalk.OCTANT_7.walk(nodes, r, leaves, any, stackBase);
-    };
+  Walk walk(Ray r) {
+    return octants[r.octant];
   }
 }

@@ -39,13 +39,26 @@ final class BvhBuilder {
   /** Levels of a hierarchy at most: the depth above plus log2(2^26). */
   static final int MAX_DEPTH = MAX_SAH_DEPTH + 27;
 
-  /** Cost of visiting a node against testing one primitive. */
-  private static final float TRAVERSAL_COST = 1.2f;
+  /**
+   * What a walk spends.
+   *
+   * @param maxLeaf most primitives in a leaf, 1 .. 7
+   * @param block primitives that are tested at a time
+   * @param node cost of visiting a node against testing one block
+   */
+  record Costs(int maxLeaf, int block, float node) {
+    /** One primitive in every leaf. */
+    static final Costs SINGLE = new Costs(1, 1, 1);
+
+    int tests(int primitives) {
+      return (primitives + block - 1) / block;
+    }
+  }
 
   /** Ranges above this many boxes are offered to other workers. */
   private static final int SHARED_RANGE = 4096;
 
-  private final int maxLeaf;
+  private final Costs costs;
   private final float[] records;
   private final ConcurrentLinkedDeque<Range> shared = new ConcurrentLinkedDeque<>();
   private final AtomicInteger open = new AtomicInteger();
@@ -60,10 +73,9 @@ final class BvhBuilder {
 
   /**
    * @param boxes six values for each primitive: min x, y, z, max x, y, z; finite
-   * @param maxLeaf most primitives in a leaf, 1 .. 7
    */
-  BvhBuilder(float[] boxes, int maxLeaf, Workers workers) {
-    this.maxLeaf = maxLeaf;
+  BvhBuilder(float[] boxes, Costs costs, Workers workers) {
+    this.costs = costs;
     int n = boxes.length / 6;
     if (n > MAX_PRIMITIVES) {
       throw new IllegalArgumentException(
@@ -191,7 +203,7 @@ final class BvhBuilder {
 
     private void child(Range parent, int boxAt, int refAt, Range c) {
       int n = c.to - c.from;
-      boolean must = n > maxLeaf;
+      boolean must = n > costs.maxLeaf;
       boolean split = must || n > 1 && c.depth < MAX_SAH_DEPTH;
       if (split && c.depth >= MAX_SAH_DEPTH) {
         axis = -1;
@@ -230,7 +242,7 @@ final class BvhBuilder {
         return false;
       }
       float area = area(r.box, 0);
-      return n > maxLeaf || best + TRAVERSAL_COST * area < area * n;
+      return n > costs.maxLeaf || best + costs.node * area < area * costs.tests(n);
     }
 
     private float sweep(int a, int n, float best) {
@@ -248,7 +260,7 @@ final class BvhBuilder {
         if (left == 0 || left == n) {
           continue;
         }
-        float cost = area(sweep, 0) * left + rightArea[b + 1] * (n - left);
+        float cost = area(sweep, 0) * costs.tests(left) + rightArea[b + 1] * costs.tests(n - left);
         if (cost < best) {
           best = cost;
           axis = a;

@@ -48,7 +48,12 @@ public final class InstanceBvh implements Leaves {
         }
       }
     }
-    tree = Tree.of(new BvhBuilder(boxes, 1, workers), meshes.length, 1);
+    tree =
+        Tree.of(
+            new BvhBuilder(boxes, BvhBuilder.Costs.SINGLE, workers),
+            meshes.length,
+            1,
+            InstanceBvh.class);
   }
 
   private void box(Placed p, int o) {
@@ -68,12 +73,12 @@ public final class InstanceBvh implements Leaves {
 
   /** Shortens the ray to its nearest hit, if there is one. */
   public void intersect(Ray r) {
-    tree.walk(r, this, false, 0);
+    tree.nearest(r, this, 0);
   }
 
   /** Returns true if anything is hit nearer than the ray's end. */
   public boolean occluded(Ray r) {
-    return tree.walk(r, this, true, 0);
+    return tree.any(r, this, 0);
   }
 
   @Override

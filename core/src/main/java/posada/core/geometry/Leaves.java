@@ -5,8 +5,9 @@ interface Leaves {
   /**
    * Tests the primitives of one leaf and shortens the ray to the nearest hit.
    *
-   * <p>A hit counts as no nearer than the leaf's box, and of two equally near ones the lower number
-   * wins; so the hit found does not depend on the order in which leaves are visited.
+   * <p>A hit counts as no nearer than the box of its leaf or its own, always the same one of them,
+   * and of two equally near ones the lower number wins; so the hit found does not depend on the
+   * order in which leaves are visited.
    *
    * @param first slot of the first primitive
    * @param near raw bits of the distance at which the leaf's box begins, 0 or more

@@ -42,12 +42,7 @@ final class MovingTriangles implements Leaves {
       for (int i = 0, o = slot * STRIDE; i < 9; i++, o++) {
         now[i] = corners[o] + (corners[o + 9] - corners[o]) * r.time;
       }
-      hit |=
-          switch (r.major) {
-            case 0 -> TriangleList.test(r, now, 0, 1, 2, 0, r.oy, r.oz, r.ox, near, order[slot]);
-            case 1 -> TriangleList.test(r, now, 0, 2, 0, 1, r.oz, r.ox, r.oy, near, order[slot]);
-            default -> TriangleList.test(r, now, 0, 0, 1, 2, r.ox, r.oy, r.oz, near, order[slot]);
-          };
+      hit |= TriangleList.test(r, now, 0, near, order[slot]);
       if (any && hit) {
         return true;
       }

@@ -10,6 +10,9 @@ package posada.core.geometry;
 public final class Ray {
   private static final float TINY = 1e-18f;
 
+  /** Stands for where the box of a triangle by itself begins. */
+  static final int OWN_BOX = -1;
+
   /** What a product may be off by, with a factor of 4 in hand. */
   private static final float ROUNDING = 0x1p-22f;
 
@@ -22,10 +25,14 @@ public final class Ray {
   /** Minus origin times inverse direction, moved towards the origin and away from it. */
   float nearX, nearY, nearZ, farX, farY, farZ;
 
-  /** The axis along which the ray goes most, and the shear that turns the ray into that axis. */
-  int major;
+  /**
+   * The axis along which the ray goes most and the two that follow it, the shear that turns the ray
+   * into that axis, and the origin on these axes.
+   */
+  int major, axisU, axisV;
 
   float shearU, shearV, shearW;
+  float originU, originV, originW;
 
   public float tMax;
 
@@ -107,38 +114,65 @@ public final class Ray {
     farZ = pz + ez;
     float ax = Math.abs(dx), ay = Math.abs(dy), az = Math.abs(dz);
     if (az >= ax && az >= ay) {
-      major = 2;
-      shearU = dx * iz;
-      shearV = dy * iz;
-      shearW = iz;
+      turn(2, 0, 1, dx * iz, dy * iz, iz, ox, oy, oz);
     } else if (ay >= ax) {
-      major = 1;
-      shearU = dz * iy;
-      shearV = dx * iy;
-      shearW = iy;
+      turn(1, 2, 0, dz * iy, dx * iy, iy, oz, ox, oy);
     } else {
-      major = 0;
-      shearU = dy * ix;
-      shearV = dz * ix;
-      shearW = ix;
+      turn(0, 1, 2, dy * ix, dz * ix, ix, oy, oz, ox);
     }
+  }
+
+  private void turn(
+      int w, int u, int v, float su, float sv, float sw, float ou, float ov, float ow) {
+    major = w;
+    axisU = u;
+    axisV = v;
+    shearU = su;
+    shearV = sv;
+    shearW = sw;
+    originU = ou;
+    originV = ov;
+    originW = ow;
   }
 
   public boolean hit() {
     return triangle >= 0;
   }
 
+  /** Returns whether the raw bits of a distance are those of a number up to the ray's end. */
+  boolean reaches(int distance) {
+    return distance > 0 && distance <= Float.floatToRawIntBits(tMax);
+  }
+
+  /**
+   * Returns the raw bits of where the box around a triangle begins, as a {@link Tree} finds them.
+   *
+   * @param t holds the triangle's coordinates
+   * @param o where x of the first corner stands
+   * @param corner from one corner to the next
+   * @param axis from one axis to the next
+   */
+  int nearOf(float[] t, int o, int corner, int axis) {
+    return Math.max(
+        Math.max(
+            near(t[o], t[o + corner], t[o + 2 * corner], ix, nearX),
+            near(t[o + axis], t[o + axis + corner], t[o + axis + 2 * corner], iy, nearY)),
+        near(t[o + 2 * axis], t[o + 2 * axis + corner], t[o + 2 * (axis + corner)], iz, nearZ));
+  }
+
+  private static int near(float a, float b, float c, float inverse, float origin) {
+    float side = inverse >= 0 ? Math.min(Math.min(a, b), c) : Math.max(Math.max(a, b), c);
+    return Float.floatToRawIntBits(Math.fma(side, inverse, origin));
+  }
+
   /**
    * Takes a triangle's hit if it is the nearest so far; of two equally near ones the lower instance
    * and number wins.
    *
-   * @param distance raw bits of its distance; anything that is not a positive number is no hit
-   * @param near raw bits of where its leaf begins: it counts as no nearer than that
+   * @param distance raw bits of its distance, which {@link #reaches}
+   * @param near raw bits of where a box around it begins: it counts as no nearer than that
    */
   boolean take(int distance, int near, int number, float u, float v) {
-    if (distance <= 0) {
-      return false;
-    }
     int t = Math.max(distance, Math.max(near, floor));
     int end = Float.floatToRawIntBits(tMax);
     if (t > end || t == end && !wins(number)) {

@@ -18,7 +18,9 @@ public final class SphereBvh implements Leaves {
     for (int i = 0; i < n; i++) {
       box(i, boxes, i * 6);
     }
-    tree = Tree.of(new BvhBuilder(boxes, 1, Workers.CALLER), n, 1);
+    tree =
+        Tree.of(
+            new BvhBuilder(boxes, BvhBuilder.Costs.SINGLE, Workers.CALLER), n, 1, SphereBvh.class);
   }
 
   private void box(int i, float[] out, int at) {
@@ -32,7 +34,7 @@ public final class SphereBvh implements Leaves {
   /** Stores in the ray which spheres its line enters from outside before its end, in any order. */
   public void pass(Ray r) {
     r.sphereCount = 0;
-    tree.walk(r, this, false, 0);
+    tree.nearest(r, this, 0);
   }
 
   @Override

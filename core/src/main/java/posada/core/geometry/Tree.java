@@ -5,10 +5,9 @@ package posada.core.geometry;
  * to walk from many threads, each with a {@link Ray} of its own.
  *
  * <p>There are two ways: two children a node in plain Java, and eight a node with the vector unit.
- * Both have the same leaves with the same boxes, tested by the same arithmetic: one fused {@code
- * plane * inverse direction - origin * inverse direction}, which grows with the plane even when
- * rounded, so that a leaf that is met is never hidden by a box around it; and both find the same
- * hits, bit for bit.
+ * Both test boxes by the same arithmetic: one fused {@code plane * inverse direction - origin *
+ * inverse direction}, which grows with the plane even when rounded, so that a box that is met is
+ * never hidden by one around it; and both find the same hits, bit for bit, whatever their leaves.
  *
  * <p>Distances are compared as the raw bits of floats, in whole numbers, which needs neither
  * branches nor care for NaN. The order is right for numbers of 0 or more; a negative far side stays
@@ -24,7 +23,11 @@ abstract class Tree {
   /** Primitives in leaf order to their numbers as given; -1 where a leaf has room to spare. */
   final int[] order;
 
-  Tree(int[] order) {
+  /** As the kind of tree lays them out; references are the raw bits of numbers. */
+  final float[] nodes;
+
+  Tree(float[] nodes, int[] order) {
+    this.nodes = nodes;
     this.order = order;
   }
 
@@ -32,23 +35,34 @@ abstract class Tree {
    * Returns the tree of a finished build, for the fastest walk this machine has.
    *
    * @param stride slots that each leaf takes at least
+   * @param leaves what will stand in its leaves
    */
-  static Tree of(BvhBuilder b, int primitives, int stride) {
-    return of(b, primitives, stride, VectorPath.ON);
+  static Tree of(BvhBuilder b, int primitives, int stride, Class<? extends Leaves> leaves) {
+    return of(b, primitives, stride, leaves, VectorPath.ON);
   }
 
-  static Tree of(BvhBuilder b, int primitives, int stride, boolean vector) {
+  static Tree of(
+      BvhBuilder b, int primitives, int stride, Class<? extends Leaves> leaves, boolean vector) {
     Leafing l = new Leafing(b, primitives, stride);
-    return vector ? WideTree.of(b, l) : BinaryTree.of(b, l);
+    return vector ? WideTree.of(b, l, leaves) : BinaryTree.of(b, l, leaves);
   }
+
+  /** Returns the walk to take for a ray. */
+  abstract Walk walk(Ray r);
 
   /**
    * Visits the leaves along the ray, near ones first.
    *
    * @param stackBase first free place of the ray's stack
-   * @return true if {@code any} and there was a hit
    */
-  abstract boolean walk(Ray r, Leaves leaves, boolean any, int stackBase);
+  final void nearest(Ray r, Leaves leaves, int stackBase) {
+    walk(r).nearest(nodes, r, leaves, stackBase);
+  }
+
+  /** Visits the leaves along the ray until there is a hit; returns true if there was. */
+  final boolean any(Ray r, Leaves leaves, int stackBase) {
+    return walk(r).any(nodes, r, leaves, stackBase);
+  }
 
   /**
    * Returns a tree of the same shape around leaves that have moved.
@@ -60,7 +74,9 @@ abstract class Tree {
   /** Returns the sum of the surfaces of all boxes: what a walk costs grows with it. */
   abstract double surface();
 
-  abstract long bytes();
+  final long bytes() {
+    return 4L * (nodes.length + order.length);
+  }
 
   /** Gives each leaf its slots, in the order of a walk from left to right. */
   static final class Leafing {

@@ -17,6 +17,7 @@ final class TriangleBlocks implements Leaves {
   private static final int CORNER = 12;
   private static final int BLOCK = 36;
   private static final VectorSpecies<Float> FLOATS = FloatVector.SPECIES_128;
+  private static final FloatVector NONE = FloatVector.broadcast(FLOATS, -1);
   private final float[] corners;
   private final int[] order;
 
@@ -58,39 +59,14 @@ final class TriangleBlocks implements Leaves {
   public boolean test(Ray r, int first, int count, int near, boolean any, int stackBase) {
     final float[] t = corners;
     final int o = first / WIDTH * BLOCK;
-    final int u, v, w;
-    final float ou, ov, ow;
-    switch (r.major) {
-      case 0 -> {
-        u = o + WIDTH;
-        v = o + 2 * WIDTH;
-        w = o;
-        ou = r.oy;
-        ov = r.oz;
-        ow = r.ox;
-      }
-      case 1 -> {
-        u = o + 2 * WIDTH;
-        v = o;
-        w = o + WIDTH;
-        ou = r.oz;
-        ov = r.ox;
-        ow = r.oy;
-      }
-      default -> {
-        u = o;
-        v = o + WIDTH;
-        w = o + 2 * WIDTH;
-        ou = r.ox;
-        ov = r.oy;
-        ow = r.oz;
-      }
-    }
+    final int u = o + WIDTH * r.axisU;
+    final int v = o + WIDTH * r.axisV;
+    final int w = o + WIDTH * r.major;
     final FloatVector su = FloatVector.broadcast(FLOATS, -r.shearU);
     final FloatVector sv = FloatVector.broadcast(FLOATS, -r.shearV);
-    final FloatVector pu = FloatVector.broadcast(FLOATS, ou);
-    final FloatVector pv = FloatVector.broadcast(FLOATS, ov);
-    final FloatVector pw = FloatVector.broadcast(FLOATS, ow);
+    final FloatVector pu = FloatVector.broadcast(FLOATS, r.originU);
+    final FloatVector pv = FloatVector.broadcast(FLOATS, r.originV);
+    final FloatVector pw = FloatVector.broadcast(FLOATS, r.originW);
     final FloatVector aw = load(t, w).sub(pw);
     final FloatVector bw = load(t, w + CORNER).sub(pw);
     final FloatVector cw = load(t, w + 2 * CORNER).sub(pw);
@@ -117,16 +93,39 @@ final class TriangleBlocks implements Leaves {
     final FloatVector det = a.add(b).add(c);
     final FloatVector d =
         a.fma(aw, b.fma(bw, c.mul(cw))).mul(FloatVector.broadcast(FLOATS, r.shearW)).div(det);
+    final VectorMask<Float> met =
+        d.compare(VectorOperators.GT, 0).and(d.compare(VectorOperators.LE, r.tMax)).andNot(outside);
+    if (!met.anyTrue()) {
+      return false;
+    }
     final float[] quad = r.quad;
-    d.blend(-1, outside).intoArray(quad, 0);
     b.div(det).intoArray(quad, WIDTH);
     c.div(det).intoArray(quad, 2 * WIDTH);
     boolean hit = false;
-    for (int i = 0; i < count; i++) {
-      hit |=
-          r.take(Tree.bits(quad[i]), near, order[first + i], quad[WIDTH + i], quad[2 * WIDTH + i]);
+    if (WideWalk.MASK_BITS) {
+      d.intoArray(quad, 0);
+      for (long lanes = met.toLong(); lanes != 0; lanes &= lanes - 1) {
+        hit |= take(r, o, first, Long.numberOfTrailingZeros(lanes));
+      }
+    } else {
+      NONE.blend(d, met).intoArray(quad, 0);
+      for (int i = 0; i < count; i++) {
+        hit |= take(r, o, first, i);
+      }
     }
     return any && hit;
+  }
+
+  private boolean take(Ray r, int block, int first, int i) {
+    final float[] quad = r.quad;
+    final int distance = Tree.bits(quad[i]);
+    return r.reaches(distance)
+        && r.take(
+            distance,
+            r.nearOf(corners, block + i, CORNER, WIDTH),
+            order[first + i],
+            quad[WIDTH + i],
+            quad[2 * WIDTH + i]);
   }
 
   private static FloatVector load(float[] t, int at) {

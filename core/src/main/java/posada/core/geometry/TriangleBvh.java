@@ -7,8 +7,10 @@ import posada.core.parallel.Workers;
  * while the shutter is open. Hits are two-sided. Immutable.
  */
 public final class TriangleBvh {
-  /** Most triangles in a leaf. */
-  static final int LEAF = 4;
+  /** Measured on the three meshes of {@code bin/bench rays}. */
+  private static final BvhBuilder.Costs BY_PAIRS = new BvhBuilder.Costs(4, 2, 1.2f);
+
+  private static final BvhBuilder.Costs BY_BLOCKS = new BvhBuilder.Costs(4, 4, 0.8f);
 
   /** A refitted tree whose boxes have grown this much in sum is built anew. */
   private static final double WORN = 2;
@@ -38,9 +40,11 @@ public final class TriangleBvh {
 
   TriangleBvh(float[] opening, float[] closing, int[] indices, Workers workers, boolean vector) {
     this.vector = vector;
-    BvhBuilder b = new BvhBuilder(boxes(opening, closing, indices, workers), LEAF, workers);
-    int stride = closing == null && vector ? 4 : 1;
-    tree = Tree.of(b, indices.length / 3, stride, vector);
+    boolean blocks = closing == null && vector;
+    BvhBuilder.Costs costs = blocks ? BY_BLOCKS : BY_PAIRS;
+    BvhBuilder b = new BvhBuilder(boxes(opening, closing, indices, workers), costs, workers);
+    int stride = blocks ? costs.block() : 1;
+    tree = Tree.of(b, indices.length / 3, stride, kind(closing != null, vector), vector);
     leaves = leaves(tree.order, opening, closing, indices);
     fresh = tree.surface();
   }
@@ -50,6 +54,10 @@ public final class TriangleBvh {
     this.tree = tree;
     this.leaves = leaves;
     this.fresh = fresh;
+  }
+
+  private static Class<? extends Leaves> kind(boolean moving, boolean vector) {
+    return moving ? MovingTriangles.class : vector ? TriangleBlocks.class : TriangleList.class;
   }
 
   private Leaves leaves(int[] order, float[] opening, float[] closing, int[] indices) {
@@ -112,15 +120,19 @@ public final class TriangleBvh {
 
   /** Shortens the ray to its nearest hit in this mesh, if there is one. */
   public void intersect(Ray r) {
-    tree.walk(r, leaves, false, 0);
+    tree.nearest(r, leaves, 0);
   }
 
   /** Returns true if anything is hit nearer than the ray's end. */
   public boolean occluded(Ray r) {
-    return tree.walk(r, leaves, true, 0);
+    return tree.any(r, leaves, 0);
   }
 
   boolean walk(Ray r, boolean any, int stackBase) {
-    return tree.walk(r, leaves, any, stackBase);
+    if (any) {
+      return tree.any(r, leaves, stackBase);
+    }
+    tree.nearest(r, leaves, stackBase);
+    return false;
   }
 }

@@ -42,34 +42,25 @@ final class TriangleList implements Leaves {
   public boolean test(Ray r, int first, int count, int near, boolean any, int stackBase) {
     boolean hit = false;
     for (int slot = first; slot < first + count; slot++) {
-      hit |=
-          switch (r.major) {
-            case 0 -> test(r, corners, slot * STRIDE, 1, 2, 0, r.oy, r.oz, r.ox, near, order[slot]);
-            case 1 -> test(r, corners, slot * STRIDE, 2, 0, 1, r.oz, r.ox, r.oy, near, order[slot]);
-            default ->
-                test(r, corners, slot * STRIDE, 0, 1, 2, r.ox, r.oy, r.oz, near, order[slot]);
-          };
-      if (any && hit) {
-        return true;
-      }
+      hit |= test(r, corners, slot * STRIDE, Ray.OWN_BOX, order[slot]);
     }
-    return false;
+    return any && hit;
   }
 
-  /** Tests the triangle at {@code t[o]} with the axes in the ray's order, the major one last. */
-  static boolean test(
-      Ray r,
-      float[] t,
-      int o,
-      int ku,
-      int kv,
-      int kw,
-      float ou,
-      float ov,
-      float ow,
-      int near,
-      int number) {
+  /** Tests the triangle at {@code t[o]}; returns true if the ray has taken its hit. */
+  static boolean test(Ray r, float[] t, int o, int near, int number) {
+    // The numbers of the axes are known to the compiler in each of these.
+    return switch (r.major) {
+      case 0 -> test(r, t, o, 1, 2, 0, near, number);
+      case 1 -> test(r, t, o, 2, 0, 1, near, number);
+      default -> test(r, t, o, 0, 1, 2, near, number);
+    };
+  }
+
+  private static boolean test(
+      Ray r, float[] t, int o, int ku, int kv, int kw, int near, int number) {
     final float su = -r.shearU, sv = -r.shearV;
+    final float ou = r.originU, ov = r.originV, ow = r.originW;
     final float aw = t[o + kw] - ow, bw = t[o + 3 + kw] - ow, cw = t[o + 6 + kw] - ow;
     final float au = Math.fma(aw, su, t[o + ku] - ou);
     final float bu = Math.fma(bw, su, t[o + 3 + ku] - ou);
@@ -80,14 +71,20 @@ final class TriangleList implements Leaves {
     final float a = cu * bv - cv * bu;
     final float b = au * cv - av * cu;
     final float c = bu * av - bv * au;
-    if ((a < 0 || b < 0 || c < 0) && (a > 0 || b > 0 || c > 0)) {
+    // Outside if one is negative and one is positive: read off the signs, without branches for
+    // each; adding 0 makes a positive zero of a negative one.
+    final int i = Tree.bits(a + 0f), j = Tree.bits(b + 0f), k = Tree.bits(c + 0f);
+    if (((i | j | k) & (-i | -j | -k)) < 0) {
       return false;
     }
+    // Without area the sum is 0, and what is divided by it is no positive number: no hit.
     final float det = a + b + c;
-    if (det == 0) {
+    final float d = Math.fma(a, aw, Math.fma(b, bw, c * cw)) * r.shearW / det;
+    final int distance = Tree.bits(d);
+    if (!r.reaches(distance)) {
       return false;
     }
-    final float d = Math.fma(a, aw, Math.fma(b, bw, c * cw)) * r.shearW / det;
-    return r.take(Tree.bits(d), near, number, b / det, c / det);
+    final int from = near == Ray.OWN_BOX ? r.nearOf(t, o, 3, 1) : near;
+    return r.take(distance, from, number, b / det, c / det);
   }
 }

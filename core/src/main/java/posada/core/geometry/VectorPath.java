@@ -10,7 +10,7 @@ public final class VectorPath {
   public static final boolean ON =
       !"off".equals(System.getProperty("posada.vector"))
           && ModuleLayer.boot().findModule("jdk.incubator.vector").isPresent()
-          && WideTree.supported();
+          && WideWalk.supported();
 
   private VectorPath() {}
 }

@@ -1,10 +1,6 @@
 package posada.core.geometry;
 
 import java.util.Arrays;
-import jdk.incubator.vector.FloatVector;
-import jdk.incubator.vector.IntVector;
-import jdk.incubator.vector.VectorOperators;
-import jdk.incubator.vector.VectorSpecies;
 
 /**
  * Eight children a node, whose boxes are met all at once by the vector unit. Made from a binary
@@ -19,35 +15,22 @@ import jdk.incubator.vector.VectorSpecies;
  * </pre>
  */
 final class WideTree extends Tree {
-  private static final int NODE = 64;
-  private static final int MAX = 24;
-  private static final int REF = 48;
-  private static final int WIDTH = 8;
-  private static final VectorSpecies<Float> FLOATS = FloatVector.SPECIES_256;
-  private static final VectorSpecies<Integer> INTS = IntVector.SPECIES_256;
+  static final int NODE = 64;
+  static final int MAX = 24;
+  static final int REF = 48;
+  static final int WIDTH = 8;
+  private final Walk walk;
 
-  /** Turning a mask into bits is slow before JDK 21: there bits of the lanes are joined. */
-  static final boolean MASK_BITS = Runtime.version().feature() >= 21;
-
-  /** A bit for each lane. */
-  private static final IntVector BITS =
-      IntVector.fromArray(INTS, new int[] {1, 2, 4, 8, 16, 32, 64, 128}, 0);
-
-  private final float[] nodes;
-
-  private WideTree(float[] nodes, int[] order) {
-    super(order);
-    this.nodes = nodes;
+  private WideTree(float[] nodes, int[] order, Walk walk) {
+    super(nodes, order);
+    this.walk = walk;
   }
 
-  static boolean supported() {
-    return FloatVector.SPECIES_PREFERRED.length() >= WIDTH;
-  }
-
-  static WideTree of(BvhBuilder b, Leafing l) {
+  static WideTree of(BvhBuilder b, Leafing l, Class<? extends Leaves> leaves) {
     Opening p = new Opening(b.nodes, l);
     p.inner(0);
-    return new WideTree(Arrays.copyOf(p.to, p.count * NODE), l.order);
+    Walk walk = Walk.of(WideWalk.class, leaves, 0);
+    return new WideTree(Arrays.copyOf(p.to, p.count * NODE), l.order, walk);
   }
 
   /** Collapses the binary tree. */
@@ -124,11 +107,6 @@ final class WideTree extends Tree {
     }
   }
 
-  @Override
-  long bytes() {
-    return 4L * (nodes.length + order.length);
-  }
-
   private static void read(float[] n, int lane, float[] box) {
     for (int k = 0; k < 3; k++) {
       box[k] = n[lane + WIDTH * k];
@@ -172,102 +150,11 @@ final class WideTree extends Tree {
         }
       }
     }
-    return new WideTree(n, order);
+    return new WideTree(n, order, walk);
   }
 
   @Override
-  boolean walk(Ray r, Leaves leaves, boolean any, int stackBase) {
-    final float[] n = nodes;
-    final long[] stack = r.stack;
-    final int[] lanes = r.lanes;
-    final FloatVector ix = FloatVector.broadcast(FLOATS, r.ix);
-    final FloatVector ax = FloatVector.broadcast(FLOATS, r.nearX);
-    final FloatVector bx = FloatVector.broadcast(FLOATS, r.farX);
-    final FloatVector iy = FloatVector.broadcast(FLOATS, r.iy);
-    final FloatVector ay = FloatVector.broadcast(FLOATS, r.nearY);
-    final FloatVector by = FloatVector.broadcast(FLOATS, r.farY);
-    final FloatVector iz = FloatVector.broadcast(FLOATS, r.iz);
-    final FloatVector az = FloatVector.broadcast(FLOATS, r.nearZ);
-    final FloatVector bz = FloatVector.broadcast(FLOATS, r.farZ);
-    final int nearX = r.ix >= 0 ? 0 : MAX, farX = MAX - nearX;
-    final int nearY = WIDTH + (r.iy >= 0 ? 0 : MAX), farY = 2 * WIDTH + MAX - nearY;
-    final int nearZ = 2 * WIDTH + (r.iz >= 0 ? 0 : MAX), farZ = 4 * WIDTH + MAX - nearZ;
-    int end = bits(r.tMax);
-    int top = stackBase;
-    int ref = 0;
-    int at = 0;
-    while (true) {
-      if (ref >= 0) {
-        final int o = ref * NODE;
-        final IntVector near =
-            FloatVector.fromArray(FLOATS, n, o + nearX)
-                .fma(ix, ax)
-                .reinterpretAsInts()
-                .max(FloatVector.fromArray(FLOATS, n, o + nearY).fma(iy, ay).reinterpretAsInts())
-                .max(FloatVector.fromArray(FLOATS, n, o + nearZ).fma(iz, az).reinterpretAsInts())
-                .max(0);
-        final IntVector far =
-            FloatVector.fromArray(FLOATS, n, o + farX)
-                .fma(ix, bx)
-                .reinterpretAsInts()
-                .min(FloatVector.fromArray(FLOATS, n, o + farY).fma(iy, by).reinterpretAsInts())
-                .min(FloatVector.fromArray(FLOATS, n, o + farZ).fma(iz, bz).reinterpretAsInts())
-                .min(end)
-                .add(SLACK);
-        int met =
-            MASK_BITS
-                ? (int) near.compare(VectorOperators.LE, far).toLong()
-                : BITS.blend(0, near.compare(VectorOperators.GT, far))
-                    .reduceLanes(VectorOperators.OR);
-        if (met != 0) {
-          near.intoArray(lanes, 0);
-          int i = Integer.numberOfTrailingZeros(met);
-          met &= met - 1;
-          long first = entry(lanes[i], n, o + REF + i);
-          if (met != 0) {
-            final int base = top;
-            do {
-              i = Integer.numberOfTrailingZeros(met);
-              final long other = entry(lanes[i], n, o + REF + i);
-              // The nearest child is visited next and needs no place on the stack.
-              top = insert(stack, base, top, Math.max(first, other));
-              first = Math.min(first, other);
-              met &= met - 1;
-            } while (met != 0);
-          }
-          ref = (int) first;
-          at = (int) (first >>> 32);
-          continue;
-        }
-      } else {
-        if (leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), at, any, top)) {
-          return true;
-        }
-        end = bits(r.tMax);
-      }
-      do {
-        if (top == stackBase) {
-          return false;
-        }
-        final long next = stack[--top];
-        ref = (int) next;
-        at = (int) (next >>> 32);
-      } while (at > end);
-    }
-  }
-
-  private static long entry(int near, float[] n, int ref) {
-    return (long) near << 32 | bits(n[ref]) & 0xffffffffL;
-  }
-
-  /** Puts a child among its brothers so that the nearest is on top; returns the new top. */
-  private static int insert(long[] stack, int first, int top, long entry) {
-    int j = top;
-    while (j > first && stack[j - 1] < entry) {
-      stack[j] = stack[j - 1];
-      j--;
-    }
-    stack[j] = entry;
-    return top + 1;
+  Walk walk(Ray r) {
+    return walk;
   }
 }
