@@ -7,8 +7,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.Set;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import posada.core.geometry.Quat;
@@ -31,8 +29,9 @@ import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.RenderSettings.Sampling;
 import posada.core.trace.Stop;
-import posada.demo.BuildScenes;
-import posada.formats.gltf.SceneImporter;
+import posada.formats.exr.ExrHeader;
+import posada.formats.exr.ExrWriter;
+import posada.formats.files.AtomicFile;
 
 /** Ratios of whole frames: threads, samplers, many lights, what is not tracing. */
 @Command(name = "frames", description = "Measures whole frames of the demo scenes.")
@@ -42,84 +41,96 @@ final class FramesCommand {
 
   private FramesCommand() {}
 
-  /** A demo scene with the camera it is measured through. */
-  private record Demo(String name, String camera, byte[] file) {}
-
-  private static List<Demo> demos() {
-    return List.of(
-        new Demo("larkspur-pass", "station-close", BuildScenes.larkspurPass()),
-        new Demo("ticket-hall", "glide", BuildScenes.ticketHall()),
-        new Demo("winding-engine", "overview", BuildScenes.windingEngine()));
-  }
-
-  private static Scene load(Demo d) throws Exception {
-    Path file = Files.createTempFile(d.name(), ".glb");
-    try {
-      Files.write(file, d.file());
-      return SceneImporter.load(file).scene();
-    } finally {
-      Files.delete(file);
-    }
-  }
-
-  private static void print(String what, double figure, double target, boolean least) {
-    boolean fine = least ? figure >= target : figure <= target;
-    System.out.printf(
-        Locale.ROOT,
-        "%-44s %8.3f  target %s %.3f  %s%n",
-        what,
-        figure,
-        least ? "at least" : "at most",
-        target,
-        fine ? "met" : "MISSED");
-  }
-
   private static RenderSettings settings(int samples, int seed, Sampling.Pattern pattern) {
     return RenderSettings.DEFAULT.with(
         new Sampling(samples, samples, false, 1, 0, seed, false, pattern));
   }
 
+  private static FrameRenderer frame(
+      RenderScene s, String camera, int frame, RenderSettings settings, Workers workers) {
+    Moment at = new Moment(frame, frame / 24.0, 24);
+    return s.frame(camera, at, WIDTH, HEIGHT, settings, workers, Stop.NEVER, null);
+  }
+
   private static FrameImage render(
       RenderScene s, String camera, RenderSettings settings, Workers workers) {
-    return s.frame(
-            camera, new Moment(24, 1, 24), WIDTH, HEIGHT, settings, workers, Stop.NEVER, null)
+    return frame(s, camera, 24, settings, workers)
         .render(Set.of(Pass.BEAUTY), 1 << 16, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
-  /** Runs with a pool of this many threads. */
-  private interface Body {
-    void run(Workers workers) throws Exception;
-  }
-
-  private static void with(int threads, Body body) throws Exception {
-    ExecutorService pool = Executors.newFixedThreadPool(threads);
-    try {
-      body.run(new Workers(pool, threads));
-    } finally {
-      pool.shutdown();
-    }
-  }
-
   @Command(description = "How much faster two threads are than one.")
-  int threads(@Option(names = "--samples", defaultValue = "16") int samples) throws Exception {
-    for (Demo d : demos()) {
-      Scene scene = load(d);
-      double[] best = new double[3];
-      for (int round = 0; round < 4; round++) {
-        for (int t = 1; t <= 2; t++) {
-          int threads = t;
-          with(
-              threads,
-              w -> {
-                RenderScene s = new RenderScene(scene, w);
-                long start = System.nanoTime();
-                render(s, d.camera(), settings(samples, 0, Sampling.Pattern.SPREAD), w);
-                double rate = 1 / ((System.nanoTime() - start) * 1e-9);
-                best[threads] = Math.max(best[threads], rate);
-              });
-        }
-      }
-      print(d.name() + ": two threads over one", best[2] / best[1], 1.85, true);
+  int threads(@Option(names = "--samples", defaultValue = "48") int samples) throws Exception {
+    for (DemoScenes.Demo d : DemoScenes.all()) {
+      RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
+      RenderSettings settings = settings(samples, 0, Sampling.Pattern.SPREAD);
+      double[] cpu = new double[2];
+      double[] best = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
+      Figures.with(
+          2,
+          both -> {
+            Workers[] workers = {new Workers(both.executor(), 1), both};
+            for (int i = -1; i < 6; i++) {
+              for (int k = 0; k < 2; k++) {
+                Workers w = workers[k];
+                double from = Figures.process();
+                double t = Figures.wall(() -> render(s, d.camera(), settings, w));
+                if (i >= 0 && t < best[k]) {
+                  best[k] = t;
+                  cpu[k] = Figures.process() - from;
+                }
+              }
+            }
+          });
+      System.out.printf(
+          Locale.ROOT,
+          "%s: %.2f s and %.2f s, of CPU %.2f s and %.2f s%n",
+          d.name(),
+          best[0],
+          best[1],
+          cpu[0],
+          cpu[1]);
+      Figures.print(d.name() + ": two threads over one", best[0] / best[1], 1.85, true);
+    }
+    return 0;
+  }
+
+  @Command(description = "Share of a one-minute frame that is neither tracing nor shading.")
+  int share(@Option(names = "--seconds", defaultValue = "60") double seconds) throws Exception {
+    for (DemoScenes.Demo d : DemoScenes.all()) {
+      Figures.with(
+          Runtime.getRuntime().availableProcessors(),
+          w -> {
+            RenderSettings settings =
+                RenderSettings.DEFAULT.with(new Sampling(1, 1 << 16, false, 1, seconds, 0, false));
+            Path file = Files.createTempFile(d.name(), ".exr");
+            long start = System.nanoTime();
+            RenderScene s = new RenderScene(DemoScenes.load(d), w);
+            long built = System.nanoTime();
+            FrameRenderer r = frame(s, d.camera(), 24, settings, w);
+            long begun = System.nanoTime();
+            long[] traced = {0};
+            FrameImage image =
+                r.render(
+                    Set.of(Pass.BEAUTY, Pass.DEPTH),
+                    8,
+                    w,
+                    Stop.NEVER,
+                    FrameRenderer.Progress.NONE,
+                    () -> traced[0] = System.nanoTime());
+            AtomicFile.publish(file, ExrWriter.encode(image, ExrHeader.NONE), true);
+            long end = System.nanoTime();
+            Files.delete(file);
+            double second = Figures.wall(() -> frame(s, d.camera(), 25, settings, w));
+            System.out.printf(
+                Locale.ROOT,
+                "%s: load and build %.2f s, write %.2f s, the second frame prepares %.3f s%n",
+                d.name(),
+                (built - start) * 1e-9,
+                (end - traced[0]) * 1e-9,
+                second);
+            double rest = (end - traced[0] + begun - start) / (double) (end - start);
+            Figures.print(d.name() + ": not tracing, share of the frame", rest, 0.1, false);
+          });
     }
     return 0;
   }
@@ -127,9 +138,9 @@ final class FramesCommand {
   @Command(description = "Error of 64 spread samples over that of 96 random ones.")
   int sampler(@Option(names = "--reference", defaultValue = "4096") int reference)
       throws Exception {
-    for (Demo d : demos()) {
-      RenderScene s = new RenderScene(load(d), Workers.CALLER);
-      with(
+    for (DemoScenes.Demo d : DemoScenes.all()) {
+      RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
+      Figures.with(
           Runtime.getRuntime().availableProcessors(),
           w -> {
             FrameImage truth =
@@ -144,7 +155,7 @@ final class FramesCommand {
                   error(
                       render(s, d.camera(), settings(96, seed, Sampling.Pattern.RANDOM), w), truth);
             }
-            print(d.name() + ": 64 spread over 96 random", spread / random, 1, false);
+            Figures.print(d.name() + ": 64 spread over 96 random", spread / random, 1, false);
           });
     }
     return 0;
@@ -168,7 +179,7 @@ final class FramesCommand {
       int n = k == 0 ? 10 : 1000;
       int at = k;
       RenderScene s = new RenderScene(plaza(n), Workers.CALLER);
-      with(
+      Figures.with(
           1,
           w -> {
             double best = Double.POSITIVE_INFINITY;
@@ -193,7 +204,7 @@ final class FramesCommand {
             System.out.printf(Locale.ROOT, "%d lights: %.2f s, noise %.4f%n", n, best, noise);
           });
     }
-    print("1,000 lights over 10, time to equal noise", cost[1] / cost[0], 2.5, false);
+    Figures.print("1,000 lights over 10, time to equal noise", cost[1] / cost[0], 2.5, false);
     return 0;
   }
 

@@ -60,7 +60,7 @@ final class BinaryTree extends Tree {
   }
 
   @Override
-  Tree refitted(Leaves leaves) {
+  Tree refitted(Leaves.Boxes leaves) {
     float[] n = nodes.clone();
     float[] box = new float[6];
     for (int o = n.length - BvhBuilder.NODE; o >= 0; o -= BvhBuilder.NODE) {

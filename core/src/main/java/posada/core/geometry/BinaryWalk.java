@@ -28,13 +28,13 @@ final class BinaryWalk extends Walk {
   }
 
   @Override
-  void nearest(float[] n, Ray r, Leaves leaves, int stackBase) {
+  void nearest(float[] n, Ray r, Leaves leaves) {
     final long[] stack = r.stack;
     final float ix = r.ix, iy = r.iy, iz = r.iz;
     final float ax = r.nearX, ay = r.nearY, az = r.nearZ;
     final float bx = r.farX, by = r.farY, bz = r.farZ;
     int end = bits(r.tMax);
-    int top = stackBase;
+    int top = 0;
     int ref = 0;
     int at = 0;
     while (true) {
@@ -82,11 +82,11 @@ final class BinaryWalk extends Walk {
           continue;
         }
       } else {
-        leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), at, false, top);
+        leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), at, false);
         end = bits(r.tMax);
       }
       do {
-        if (top == stackBase) {
+        if (top == 0) {
           return;
         }
         final long next = stack[--top];
@@ -97,13 +97,13 @@ final class BinaryWalk extends Walk {
   }
 
   @Override
-  boolean any(float[] n, Ray r, Leaves leaves, int stackBase) {
+  boolean any(float[] n, Ray r, Leaves leaves) {
     final long[] stack = r.stack;
     final float ix = r.ix, iy = r.iy, iz = r.iz;
     final float ax = r.nearX, ay = r.nearY, az = r.nearZ;
     final float bx = r.farX, by = r.farY, bz = r.farZ;
     final int end = bits(r.tMax);
-    int top = stackBase;
+    int top = 0;
     int ref = 0;
     while (true) {
       if (ref >= 0) {
@@ -140,11 +140,10 @@ final class BinaryWalk extends Walk {
           ref = left ? l : g;
           continue;
         }
-      } else if (leaves.test(
-          r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), 0, true, top)) {
+      } else if (leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), 0, true)) {
         return true;
       }
-      if (top == stackBase) {
+      if (top == 0) {
         return false;
       }
       ref = (int) stack[--top];

@@ -41,6 +41,30 @@ public final class Bounds {
     }
   }
 
+  /**
+   * Widens six floats by the box around this one after {@code t}; an empty box adds nothing.
+   *
+   * <p>Source: J. Arvo, "Transforming Axis-Aligned Bounding Boxes", Graphics Gems, 1990.
+   */
+  void addTo(float[] box, int at, Affine t) {
+    if (empty()) {
+      return;
+    }
+    double[] m = t.m();
+    for (int k = 0; k < 3; k++) {
+      double from = m[k * 4 + 3];
+      double to = from;
+      for (int j = 0; j < 3; j++) {
+        double a = m[k * 4 + j] * lo[j];
+        double b = m[k * 4 + j] * hi[j];
+        from += Math.min(a, b);
+        to += Math.max(a, b);
+      }
+      box[at + k] = Math.min(box[at + k], (float) from);
+      box[at + 3 + k] = Math.max(box[at + 3 + k], (float) to);
+    }
+  }
+
   public boolean empty() {
     return !(lo[0] <= hi[0]);
   }

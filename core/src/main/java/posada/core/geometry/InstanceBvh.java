@@ -4,24 +4,35 @@ import java.util.List;
 import posada.core.parallel.Workers;
 
 /**
- * The top level: a hierarchy over placed meshes. A ray is carried into each mesh's own space
- * without renormalising its direction, so that distances stay comparable. Hits name instance and
- * triangle. Immutable.
+ * The top level: meshes joined where they stand, and a hierarchy over placed meshes. A ray is
+ * carried into each placed mesh's own space without renormalising its direction, so that distances
+ * stay comparable. Hits name instance and triangle. Immutable.
  */
 public final class InstanceBvh implements Leaves {
   /**
    * One placed mesh.
    *
+   * @param number the instance that hits name
    * @param mesh the mesh's hierarchy
    * @param bounds the mesh's bounds in its own space, over the whole shutter
    * @param toWorld placements at evenly spaced times from the shutter's opening to its closing, one
    *     if it stands still; each invertible
    */
-  public record Placed(TriangleBvh mesh, Bounds bounds, List<Affine> toWorld) {}
+  public record Placed(int number, TriangleBvh mesh, Bounds bounds, List<Affine> toWorld) {}
 
   private static final int STRIDE = 12;
+
+  /** A tree taken over whose boxes have grown this much in sum is built anew. */
+  private static final double WORN = 1.25;
+
+  private final JoinedMeshes joined;
   private final Tree tree;
+
+  /** Surface of all boxes when the tree was built. */
+  private final double fresh;
+
   private final TriangleBvh[] meshes;
+  private final int[] numbers;
   private final float[] boxes;
 
   /** World to mesh of those that stand still. */
@@ -30,60 +41,97 @@ public final class InstanceBvh implements Leaves {
   /** Mesh to world at each time, of those that move; else null. */
   private final float[][] moving;
 
+  /** Builds the hierarchy over placed meshes alone. */
   public InstanceBvh(List<Placed> placed, Workers workers) {
-    boxes = new float[placed.size() * 6];
-    meshes = new TriangleBvh[placed.size()];
-    toMesh = new float[placed.size() * STRIDE];
-    moving = new float[placed.size()][];
-    for (int i = 0; i < meshes.length; i++) {
-      Placed p = placed.get(i);
-      meshes[i] = p.mesh();
-      box(p, i * 6);
-      if (p.toWorld().size() == 1) {
-        System.arraycopy(p.toWorld().get(0).inverse().toFloats(), 0, toMesh, i * STRIDE, STRIDE);
-      } else {
-        moving[i] = new float[p.toWorld().size() * STRIDE];
-        for (int k = 0; k < p.toWorld().size(); k++) {
-          System.arraycopy(p.toWorld().get(k).toFloats(), 0, moving[i], k * STRIDE, STRIDE);
-        }
-      }
-    }
-    tree =
-        Tree.of(
-            new BvhBuilder(boxes, BvhBuilder.Costs.SINGLE, workers),
-            meshes.length,
-            1,
-            InstanceBvh.class);
+    this(JoinedMeshes.NONE, placed, null, workers);
   }
 
-  private void box(Placed p, int o) {
-    Bounds b = new Bounds();
+  /**
+   * @param joined meshes that are not among the placed ones
+   * @param placed with ascending numbers
+   * @param before the hierarchy of another moment of the same animation, whose shape is taken over
+   *     if it still fits, which changes no hit; may be null
+   */
+  public InstanceBvh(
+      JoinedMeshes joined, List<Placed> placed, InstanceBvh before, Workers workers) {
+    this.joined = joined;
+    int n = placed.size();
+    boxes = new float[n * 6];
+    meshes = new TriangleBvh[n];
+    numbers = new int[n];
+    toMesh = new float[n * STRIDE];
+    moving = new float[n][];
+    workers.ranges(
+        n,
+        (from, to) -> {
+          for (int i = from; i < to; i++) {
+            place(i, placed.get(i));
+          }
+        });
+    Tree old = null;
+    if (before != null && before.meshes.length == n && n > 1) {
+      int[] order = before.tree.order;
+      old =
+          before.tree.refitted(
+              (first, count, box) -> System.arraycopy(boxes, order[first] * 6, box, 0, 6));
+    }
+    if (old != null && old.surface() <= WORN * before.fresh) {
+      tree = old;
+      fresh = before.fresh;
+    } else {
+      BvhBuilder b = new BvhBuilder(boxes, BvhBuilder.Costs.SINGLE, workers);
+      tree = Tree.of(b, n, 1, InstanceBvh.class);
+      fresh = tree.surface();
+    }
+  }
+
+  private void place(int i, Placed p) {
+    meshes[i] = p.mesh();
+    numbers[i] = p.number();
+    int o = i * 6;
+    BvhBuilder.setEmpty(boxes, o);
     for (Affine a : p.toWorld()) {
-      b.add(p.bounds(), a);
+      p.bounds().addTo(boxes, o, a);
     }
     // Room for the rounding of the ray on its way into the mesh's space.
-    double slack = 1e-6 * (b.min().length() + b.max().length());
-    double[] lo = {b.min().x(), b.min().y(), b.min().z()};
-    double[] hi = {b.max().x(), b.max().y(), b.max().z()};
+    double most = 0;
+    for (int k = 0; k < 6; k++) {
+      most = Math.max(most, Math.abs(boxes[o + k]));
+    }
+    float slack = (float) (4e-6 * most);
     for (int k = 0; k < 3; k++) {
-      boxes[o + k] = (float) (lo[k] - slack);
-      boxes[o + 3 + k] = (float) (hi[k] + slack);
+      boxes[o + k] -= slack;
+      boxes[o + 3 + k] += slack;
+    }
+    if (p.toWorld().size() == 1) {
+      System.arraycopy(p.toWorld().get(0).inverse().toFloats(), 0, toMesh, i * STRIDE, STRIDE);
+    } else {
+      moving[i] = new float[p.toWorld().size() * STRIDE];
+      for (int k = 0; k < p.toWorld().size(); k++) {
+        System.arraycopy(p.toWorld().get(k).toFloats(), 0, moving[i], k * STRIDE, STRIDE);
+      }
     }
   }
 
   /** Shortens the ray to its nearest hit, if there is one. */
   public void intersect(Ray r) {
-    tree.nearest(r, this, 0);
+    joined.intersect(r);
+    if (meshes.length > 0) {
+      tree.nearest(r, this);
+    }
+    if (r.hit() && r.instance < 0) {
+      joined.name(r);
+    }
   }
 
   /** Returns true if anything is hit nearer than the ray's end. */
   public boolean occluded(Ray r) {
-    return tree.any(r, this, 0);
+    return joined.occluded(r) || meshes.length > 0 && tree.any(r, this);
   }
 
   @Override
   public long bytes() {
-    long sum = tree.bytes() + 4L * (boxes.length + toMesh.length + moving.length);
+    long sum = tree.bytes() + 4L * (boxes.length + toMesh.length + 2 * moving.length);
     for (float[] m : moving) {
       sum += m == null ? 0 : 4L * m.length;
     }
@@ -91,36 +139,45 @@ public final class InstanceBvh implements Leaves {
   }
 
   @Override
-  public void bounds(int first, int count, float[] box) {
-    System.arraycopy(boxes, tree.order[first] * 6, box, 0, 6);
-  }
-
-  @Override
-  public boolean test(Ray r, int first, int count, int near, boolean any, int stackBase) {
+  public boolean test(Ray r, int first, int count, int near, boolean any) {
     if (count == 0) {
       return false;
     }
-    final float ox = r.ox, oy = r.oy, oz = r.oz, dx = r.dx, dy = r.dy, dz = r.dz;
-    final int instance = tree.order[first];
+    final int i = tree.order[first];
     float[] m = toMesh;
-    int o = instance * STRIDE;
-    if (moving[instance] != null) {
-      m = r.placement;
+    int o = i * STRIDE;
+    final Ray in = r.inner();
+    if (moving[i] != null) {
+      m = in.placement;
       o = 0;
-      placeAt(moving[instance], r.time, m);
+      placeAt(moving[i], r.time, m);
     }
-    r.entered = instance;
-    r.floor = near;
-    r.place(
+    final float ox = r.ox, oy = r.oy, oz = r.oz, dx = r.dx, dy = r.dy, dz = r.dz;
+    in.place(
         m[o] * ox + m[o + 1] * oy + m[o + 2] * oz + m[o + 3],
         m[o + 4] * ox + m[o + 5] * oy + m[o + 6] * oz + m[o + 7],
         m[o + 8] * ox + m[o + 9] * oy + m[o + 10] * oz + m[o + 11],
         m[o] * dx + m[o + 1] * dy + m[o + 2] * dz,
         m[o + 4] * dx + m[o + 5] * dy + m[o + 6] * dz,
         m[o + 8] * dx + m[o + 9] * dy + m[o + 10] * dz);
-    final boolean done = meshes[instance].walk(r, any, stackBase);
-    r.place(ox, oy, oz, dx, dy, dz);
-    return done;
+    in.tMax = r.tMax;
+    in.time = r.time;
+    in.entered = numbers[i];
+    in.floor = near;
+    if (any) {
+      return meshes[i].occluded(in);
+    }
+    in.instance = r.instance;
+    in.triangle = r.triangle;
+    meshes[i].intersect(in);
+    if (in.instance == in.entered) {
+      r.tMax = in.tMax;
+      r.instance = in.instance;
+      r.triangle = in.triangle;
+      r.u = in.u;
+      r.v = in.v;
+    }
+    return false;
   }
 
   /**

@@ -11,14 +11,19 @@ interface Leaves {
    *
    * @param first slot of the first primitive
    * @param near raw bits of the distance at which the leaf's box begins, 0 or more
-   * @param stackBase first free place of the ray's stack
    * @return true if {@code any} and there was a hit
    */
-  boolean test(Ray r, int first, int count, int near, boolean any, int stackBase);
-
-  /** Stores the bounds of a leaf's primitives, six values, as they are now. */
-  void bounds(int first, int count, float[] box);
+  boolean test(Ray r, int first, int count, int near, boolean any);
 
   /** Returns the bytes that the primitives take. */
   long bytes();
+
+  /** Tells how large leaves are. */
+  interface Boxes {
+    /** Stores the bounds of a leaf's primitives, six values, as they are now. */
+    void bounds(int first, int count, float[] box);
+  }
+
+  /** Leaves of triangles. */
+  interface OfTriangles extends Leaves, Boxes {}
 }

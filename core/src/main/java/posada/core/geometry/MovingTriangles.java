@@ -4,7 +4,7 @@ package posada.core.geometry;
  * Triangles whose corners move in straight lines while the shutter is open. 18 floats each, in slot
  * order: the corners at the opening, then at the closing.
  */
-final class MovingTriangles implements Leaves {
+final class MovingTriangles implements Leaves.OfTriangles {
   private static final int STRIDE = 18;
   private final float[] corners;
   private final int[] order;
@@ -35,7 +35,7 @@ final class MovingTriangles implements Leaves {
   }
 
   @Override
-  public boolean test(Ray r, int first, int count, int near, boolean any, int stackBase) {
+  public boolean test(Ray r, int first, int count, int near, boolean any) {
     final float[] now = r.moved;
     boolean hit = false;
     for (int slot = first; slot < first + count; slot++) {

@@ -53,10 +53,13 @@ public final class Ray {
   public float u, v;
 
   /**
-   * Children still to be visited, of both levels: the raw bits of how far their boxes begin in the
-   * upper half, the reference in the lower.
+   * Children still to be visited: the raw bits of how far their boxes begin in the upper half, the
+   * reference in the lower.
    */
-  final long[] stack = new long[2 * Tree.STACK];
+  final long[] stack = new long[Tree.STACK];
+
+  /** The same ray in the space of a placed mesh. */
+  private Ray inner;
 
   /** Near distances of the eight children of one node, as raw bits. */
   final int[] lanes = new int[8];
@@ -83,6 +86,13 @@ public final class Ray {
     entered = -1;
     floor = 0;
     place(ox, oy, oz, dx, dy, dz);
+  }
+
+  Ray inner() {
+    if (inner == null) {
+      inner = new Ray();
+    }
+    return inner;
   }
 
   void passes(int sphere) {

@@ -34,11 +34,11 @@ public final class SphereBvh implements Leaves {
   /** Stores in the ray which spheres its line enters from outside before its end, in any order. */
   public void pass(Ray r) {
     r.sphereCount = 0;
-    tree.nearest(r, this, 0);
+    tree.nearest(r, this);
   }
 
   @Override
-  public boolean test(Ray r, int first, int count, int near, boolean any, int stackBase) {
+  public boolean test(Ray r, int first, int count, int near, boolean any) {
     if (count == 0) {
       return false;
     }
@@ -56,11 +56,6 @@ public final class SphereBvh implements Leaves {
       }
     }
     return false;
-  }
-
-  @Override
-  public void bounds(int first, int count, float[] box) {
-    box(tree.order[first], box, 0);
   }
 
   @Override

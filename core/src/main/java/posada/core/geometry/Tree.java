@@ -17,7 +17,7 @@ abstract class Tree {
   /** Widens a box's far side against rounding of the slab test, in units of the last place. */
   static final int SLACK = 4;
 
-  /** Places that one level of hierarchy may need on a ray's stack. */
+  /** Places that a walk may need on a ray's stack. */
   static final int STACK = 7 * BvhBuilder.MAX_DEPTH + 8;
 
   /** Primitives in leaf order to their numbers as given; -1 where a leaf has room to spare. */
@@ -50,18 +50,14 @@ abstract class Tree {
   /** Returns the walk to take for a ray. */
   abstract Walk walk(Ray r);
 
-  /**
-   * Visits the leaves along the ray, near ones first.
-   *
-   * @param stackBase first free place of the ray's stack
-   */
-  final void nearest(Ray r, Leaves leaves, int stackBase) {
-    walk(r).nearest(nodes, r, leaves, stackBase);
+  /** Visits the leaves along the ray, near ones first. */
+  final void nearest(Ray r, Leaves leaves) {
+    walk(r).nearest(nodes, r, leaves);
   }
 
   /** Visits the leaves along the ray until there is a hit; returns true if there was. */
-  final boolean any(Ray r, Leaves leaves, int stackBase) {
-    return walk(r).any(nodes, r, leaves, stackBase);
+  final boolean any(Ray r, Leaves leaves) {
+    return walk(r).any(nodes, r, leaves);
   }
 
   /**
@@ -69,7 +65,7 @@ abstract class Tree {
    *
    * @param leaves in the same order as those it was built for
    */
-  abstract Tree refitted(Leaves leaves);
+  abstract Tree refitted(Leaves.Boxes leaves);
 
   /** Returns the sum of the surfaces of all boxes: what a walk costs grows with it. */
   abstract double surface();

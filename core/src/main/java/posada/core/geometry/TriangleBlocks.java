@@ -4,6 +4,7 @@ import jdk.incubator.vector.FloatVector;
 import jdk.incubator.vector.VectorMask;
 import jdk.incubator.vector.VectorOperators;
 import jdk.incubator.vector.VectorSpecies;
+import posada.core.parallel.Workers;
 
 /**
  * Triangles in blocks of four, a block for each leaf, tested all at once by the vector unit with
@@ -12,7 +13,7 @@ import jdk.incubator.vector.VectorSpecies;
  * <p>36 floats a block: for each corner x of the four, y of the four, z of the four. Places that
  * are not used hold triangles without area.
  */
-final class TriangleBlocks implements Leaves {
+final class TriangleBlocks implements Leaves.OfTriangles {
   private static final int WIDTH = 4;
   private static final int CORNER = 12;
   private static final int BLOCK = 36;
@@ -21,15 +22,19 @@ final class TriangleBlocks implements Leaves {
   private final float[] corners;
   private final int[] order;
 
-  TriangleBlocks(float[] positions, int[] indices, int[] order) {
+  TriangleBlocks(float[] positions, int[] indices, int[] order, Workers workers) {
     this.order = order;
     corners = new float[order.length / WIDTH * BLOCK];
-    for (int slot = 0; slot < order.length; slot++) {
+    workers.ranges(order.length, (from, to) -> fill(positions, indices, from, to));
+  }
+
+  private void fill(float[] positions, int[] indices, int from, int to) {
+    for (int slot = from; slot < to; slot++) {
       int at = slot / WIDTH * BLOCK + slot % WIDTH;
       for (int c = 0; c < 3 && order[slot] >= 0; c++) {
-        int from = indices[order[slot] * 3 + c] * 3;
+        int vertex = indices[order[slot] * 3 + c] * 3;
         for (int k = 0; k < 3; k++) {
-          corners[at + CORNER * c + WIDTH * k] = positions[from + k];
+          corners[at + CORNER * c + WIDTH * k] = positions[vertex + k];
         }
       }
     }
@@ -56,7 +61,7 @@ final class TriangleBlocks implements Leaves {
   }
 
   @Override
-  public boolean test(Ray r, int first, int count, int near, boolean any, int stackBase) {
+  public boolean test(Ray r, int first, int count, int near, boolean any) {
     final float[] t = corners;
     final int o = first / WIDTH * BLOCK;
     final int u = o + WIDTH * r.axisU;

@@ -17,7 +17,7 @@ public final class TriangleBvh {
 
   private final boolean vector;
   private final Tree tree;
-  private final Leaves leaves;
+  private final Leaves.OfTriangles leaves;
 
   /** Surface of all boxes when the tree was built, over the surface of the outermost. */
   private final double fresh;
@@ -45,11 +45,11 @@ public final class TriangleBvh {
     BvhBuilder b = new BvhBuilder(boxes(opening, closing, indices, workers), costs, workers);
     int stride = blocks ? costs.block() : 1;
     tree = Tree.of(b, indices.length / 3, stride, kind(closing != null, vector), vector);
-    leaves = leaves(tree.order, opening, closing, indices);
+    leaves = leaves(tree.order, opening, closing, indices, workers);
     fresh = tree.surface();
   }
 
-  private TriangleBvh(Tree tree, Leaves leaves, double fresh, boolean vector) {
+  private TriangleBvh(Tree tree, Leaves.OfTriangles leaves, double fresh, boolean vector) {
     this.vector = vector;
     this.tree = tree;
     this.leaves = leaves;
@@ -60,13 +60,14 @@ public final class TriangleBvh {
     return moving ? MovingTriangles.class : vector ? TriangleBlocks.class : TriangleList.class;
   }
 
-  private Leaves leaves(int[] order, float[] opening, float[] closing, int[] indices) {
+  private Leaves.OfTriangles leaves(
+      int[] order, float[] opening, float[] closing, int[] indices, Workers workers) {
     if (closing != null) {
       return new MovingTriangles(opening, closing, indices, order);
     }
     return vector
-        ? new TriangleBlocks(opening, indices, order)
-        : new TriangleList(opening, indices, order);
+        ? new TriangleBlocks(opening, indices, order, workers)
+        : new TriangleList(opening, indices, order, workers);
   }
 
   /**
@@ -76,7 +77,7 @@ public final class TriangleBvh {
   public TriangleBvh moved(float[] opening, float[] closing, int[] indices, Workers workers) {
     boolean sameLeaves = (closing != null) == (leaves instanceof MovingTriangles);
     if (sameLeaves) {
-      Leaves l = leaves(tree.order, opening, closing, indices);
+      Leaves.OfTriangles l = leaves(tree.order, opening, closing, indices, workers);
       Tree t = tree.refitted(l);
       if (t.surface() <= WORN * fresh) {
         return new TriangleBvh(t, l, fresh, vector);
@@ -87,12 +88,10 @@ public final class TriangleBvh {
 
   private static float[] boxes(float[] p, float[] q, int[] idx, Workers workers) {
     float[] box = new float[idx.length * 2];
-    int chunk = 1 << 14;
-    int triangles = idx.length / 3;
-    workers.each(
-        (triangles + chunk - 1) / chunk,
-        c -> {
-          for (int t = c * chunk; t < Math.min(triangles, (c + 1) * chunk); t++) {
+    workers.ranges(
+        idx.length / 3,
+        (from, to) -> {
+          for (int t = from; t < to; t++) {
             BvhBuilder.setEmpty(box, t * 6);
             for (int k = 0; k < 3; k++) {
               grow(box, t * 6, p, idx[t * 3 + k] * 3);
@@ -120,19 +119,11 @@ public final class TriangleBvh {
 
   /** Shortens the ray to its nearest hit in this mesh, if there is one. */
   public void intersect(Ray r) {
-    tree.nearest(r, leaves, 0);
+    tree.nearest(r, leaves);
   }
 
   /** Returns true if anything is hit nearer than the ray's end. */
   public boolean occluded(Ray r) {
-    return tree.any(r, leaves, 0);
-  }
-
-  boolean walk(Ray r, boolean any, int stackBase) {
-    if (any) {
-      return tree.any(r, leaves, stackBase);
-    }
-    tree.nearest(r, leaves, stackBase);
-    return false;
+    return tree.any(r, leaves);
   }
 }

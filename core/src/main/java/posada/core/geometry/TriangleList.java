@@ -1,5 +1,7 @@
 package posada.core.geometry;
 
+import posada.core.parallel.Workers;
+
 /**
  * Triangles one after the other, tested in plain Java.
  *
@@ -9,15 +11,19 @@ package posada.core.geometry;
  *
  * <p>9 floats each, in slot order: x, y, z of the three corners.
  */
-final class TriangleList implements Leaves {
+final class TriangleList implements Leaves.OfTriangles {
   private static final int STRIDE = 9;
   private final float[] corners;
   private final int[] order;
 
-  TriangleList(float[] positions, int[] indices, int[] order) {
+  TriangleList(float[] positions, int[] indices, int[] order, Workers workers) {
     this.order = order;
     corners = new float[order.length * STRIDE];
-    for (int slot = 0; slot < order.length; slot++) {
+    workers.ranges(order.length, (from, to) -> fill(positions, indices, from, to));
+  }
+
+  private void fill(float[] positions, int[] indices, int from, int to) {
+    for (int slot = from; slot < to; slot++) {
       for (int c = 0; c < 3; c++) {
         System.arraycopy(
             positions, indices[order[slot] * 3 + c] * 3, corners, slot * STRIDE + 3 * c, 3);
@@ -39,7 +45,7 @@ final class TriangleList implements Leaves {
   }
 
   @Override
-  public boolean test(Ray r, int first, int count, int near, boolean any, int stackBase) {
+  public boolean test(Ray r, int first, int count, int near, boolean any) {
     boolean hit = false;
     for (int slot = first; slot < first + count; slot++) {
       hit |= test(r, corners, slot * STRIDE, Ray.OWN_BOX, order[slot]);

@@ -55,8 +55,8 @@ abstract class Walk {
   }
 
   /** Shortens the ray to its nearest hit; visits near leaves first. */
-  abstract void nearest(float[] nodes, Ray r, Leaves leaves, int stackBase);
+  abstract void nearest(float[] nodes, Ray r, Leaves leaves);
 
   /** Returns true as soon as there is a hit before the ray's end. */
-  abstract boolean any(float[] nodes, Ray r, Leaves leaves, int stackBase);
+  abstract boolean any(float[] nodes, Ray r, Leaves leaves);
 }

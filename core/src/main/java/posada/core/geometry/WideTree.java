@@ -128,7 +128,7 @@ final class WideTree extends Tree {
   }
 
   @Override
-  Tree refitted(Leaves leaves) {
+  Tree refitted(Leaves.Boxes leaves) {
     float[] n = nodes.clone();
     float[] box = new float[6];
     float[] child = new float[6];

@@ -28,7 +28,7 @@ final class WideWalk extends Walk {
   }
 
   @Override
-  void nearest(float[] n, Ray r, Leaves leaves, int stackBase) {
+  void nearest(float[] n, Ray r, Leaves leaves) {
     final long[] stack = r.stack;
     final int[] lanes = r.lanes;
     final FloatVector ix = FloatVector.broadcast(FLOATS, r.ix);
@@ -44,7 +44,7 @@ final class WideWalk extends Walk {
     final int nearY = WIDTH + (r.iy >= 0 ? 0 : MAX), farY = 2 * WIDTH + MAX - nearY;
     final int nearZ = 2 * WIDTH + (r.iz >= 0 ? 0 : MAX), farZ = 4 * WIDTH + MAX - nearZ;
     int end = Tree.bits(r.tMax);
-    int top = stackBase;
+    int top = 0;
     int ref = 0;
     int at = 0;
     while (true) {
@@ -91,11 +91,11 @@ final class WideWalk extends Walk {
           continue;
         }
       } else {
-        leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), at, false, top);
+        leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), at, false);
         end = Tree.bits(r.tMax);
       }
       do {
-        if (top == stackBase) {
+        if (top == 0) {
           return;
         }
         final long next = stack[--top];
@@ -106,7 +106,7 @@ final class WideWalk extends Walk {
   }
 
   @Override
-  boolean any(float[] n, Ray r, Leaves leaves, int stackBase) {
+  boolean any(float[] n, Ray r, Leaves leaves) {
     final long[] stack = r.stack;
     final FloatVector ix = FloatVector.broadcast(FLOATS, r.ix);
     final FloatVector ax = FloatVector.broadcast(FLOATS, r.nearX);
@@ -121,7 +121,7 @@ final class WideWalk extends Walk {
     final int nearY = WIDTH + (r.iy >= 0 ? 0 : MAX), farY = 2 * WIDTH + MAX - nearY;
     final int nearZ = 2 * WIDTH + (r.iz >= 0 ? 0 : MAX), farZ = 4 * WIDTH + MAX - nearZ;
     final int end = Tree.bits(r.tMax);
-    int top = stackBase;
+    int top = 0;
     int ref = 0;
     while (true) {
       if (ref >= 0) {
@@ -156,11 +156,10 @@ final class WideWalk extends Walk {
           }
           continue;
         }
-      } else if (leaves.test(
-          r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), 0, true, top)) {
+      } else if (leaves.test(r, BvhBuilder.leafFirst(ref), BvhBuilder.leafCount(ref), 0, true)) {
         return true;
       }
-      if (top == stackBase) {
+      if (top == 0) {
         return false;
       }
       ref = (int) stack[--top];

@@ -11,10 +11,22 @@ import java.util.function.IntConsumer;
  *
  * @param executor runs {@code count} tasks side by side
  * @param count 1 or more
+ * @param check run between tasks, and by long tasks in between; throws to end the whole
  */
-public record Workers(Executor executor, int count) {
+public record Workers(Executor executor, int count, Runnable check) {
   /** Work on the calling thread alone. */
   public static final Workers CALLER = new Workers(Runnable::run, 1);
+
+  public Workers(Executor executor, int count) {
+    this(executor, count, () -> {});
+  }
+
+  /** Returns the same threads, whose work ends when {@code check} throws. */
+  public Workers until(Runnable check) {
+    return new Workers(executor, count, check);
+  }
+
+  private static final int CHUNK = 1 << 13;
 
   public Workers {
     if (count < 1) {
@@ -36,6 +48,7 @@ public record Workers(Executor executor, int count) {
           () -> {
             try {
               for (int i = next.getAndIncrement(); i < tasks; i = next.getAndIncrement()) {
+                check.run();
                 body.accept(i);
               }
             } catch (Throwable e) {
@@ -54,6 +67,18 @@ public record Workers(Executor executor, int count) {
     if (e instanceof RuntimeException exception) {
       throw exception;
     }
+  }
+
+  /** Runs {@code body} for ranges that make up 0 .. n - 1, as {@link #each} does. */
+  public void ranges(int n, Range body) {
+    int chunks = (n + CHUNK - 1) / CHUNK;
+    each(chunks, c -> body.accept(c * CHUNK, Math.min(n, (c + 1) * CHUNK)));
+  }
+
+  /** What is done for one range of numbers. */
+  @FunctionalInterface
+  public interface Range {
+    void accept(int from, int to);
   }
 
   /** Waits to the end even when interrupted, since the tasks write into the caller's arrays. */

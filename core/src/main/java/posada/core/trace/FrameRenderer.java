@@ -12,7 +12,7 @@ import posada.core.parallel.Workers;
  * many there are.
  */
 public final class FrameRenderer {
-  private static final int TILE = 32;
+  private static final int TILE = 16;
   private final Stage stage;
   private final View view;
   private final RenderSettings settings;

@@ -2,16 +2,22 @@ package posada.core.trace;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.atomic.AtomicReference;
+import posada.core.geometry.InstanceBvh;
+import posada.core.geometry.JoinedMeshes;
+import posada.core.motion.Pose;
 import posada.core.parallel.Workers;
 import posada.core.scene.Mesh;
 import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 
 /**
- * The hierarchies of all meshes of a scene at rest, built once and shared by its frames. A bent
- * mesh takes over the tree of the mesh at rest with new boxes; so a frame comes out the same
- * whichever frames were rendered before it. Safe for several threads.
+ * The hierarchies of all meshes of a scene at rest, built once and shared by its frames. Meshes
+ * that are there once and never move are joined in one. A bent mesh takes over the tree of the mesh
+ * at rest with new boxes; so a frame comes out the same whichever frames were rendered before it.
+ * Safe for several threads.
  */
 public final class Geometry {
   /** Triangles from which building one mesh is worth spreading over the workers. */
@@ -23,33 +29,55 @@ public final class Geometry {
   /** Trees at rest with room for two shapes, of meshes that bend while the shutter is open. */
   private final ConcurrentHashMap<Integer, MeshGeometry> blurred = new ConcurrentHashMap<>();
 
-  private Geometry(Scene scene, MeshGeometry[] meshes) {
+  /** Nodes whose meshes are joined, ascending, and their hierarchy. */
+  private final int[] standing;
+
+  private final JoinedMeshes joined;
+
+  /** The top level of the frame placed last. */
+  private final AtomicReference<InstanceBvh> top = new AtomicReference<>();
+
+  private Geometry(Scene scene, MeshGeometry[] meshes, int[] standing, JoinedMeshes joined) {
     this.scene = scene;
     this.meshes = meshes;
+    this.standing = standing;
+    this.joined = joined;
   }
 
   /** Builds the hierarchy of each mesh that has triangles. Cost: O(n log n) in triangles. */
-  public static Geometry build(Scene scene, Workers workers, Stop stop) {
+  public static Geometry build(Scene scene, Workers workers) {
     MeshGeometry[] built = new MeshGeometry[scene.meshes().size()];
+    int[] standing = StandingMeshes.of(scene);
+    List<JoinedMeshes.Member> members = new ArrayList<>();
+    Pose rest = Pose.at(scene, 0, Set.of());
+    for (int node : standing) {
+      int i = scene.nodes().get(node).mesh();
+      List<Primitive> primitives = scene.meshes().get(i).primitives();
+      built[i] = new MeshGeometry(primitives);
+      members.add(built[i].standing(primitives, rest.world(node)));
+    }
+    JoinedMeshes joined = JoinedMeshes.of(members, workers);
     // Large meshes use all workers one after the other; small ones get a worker each.
     List<Integer> small = new ArrayList<>();
     for (int i = 0; i < built.length; i++) {
       Mesh m = scene.meshes().get(i);
+      if (built[i] != null) {
+        continue;
+      }
       if (m.triangles() > LARGE) {
-        stop.check();
         built[i] = new MeshGeometry(m.primitives(), null, workers);
       } else if (m.triangles() > 0) {
         small.add(i);
       }
     }
+    Workers alone = Workers.CALLER.until(workers.check());
     workers.each(
         small.size(),
         k -> {
           int i = small.get(k);
-          stop.check();
-          built[i] = new MeshGeometry(scene.meshes().get(i).primitives(), null, Workers.CALLER);
+          built[i] = new MeshGeometry(scene.meshes().get(i).primitives(), null, alone);
         });
-    return new Geometry(scene, built);
+    return new Geometry(scene, built, standing, joined);
   }
 
   /** Returns the mesh's geometry at rest, or null if it has no triangles. */
@@ -71,11 +99,29 @@ public final class Geometry {
     return rest.moved(opening, closing, workers);
   }
 
+  /** Returns the hierarchy over a frame's instances. */
+  InstanceBvh top(Instance[] instances, Workers workers) {
+    int[] numbers = new int[standing.length];
+    List<InstanceBvh.Placed> placed = new ArrayList<>();
+    int next = 0;
+    for (int i = 0; i < instances.length; i++) {
+      Instance in = instances[i];
+      if (in.mesh.bvh == null) {
+        numbers[next++] = i;
+      } else {
+        placed.add(new InstanceBvh.Placed(i, in.mesh.bvh, in.mesh.bounds, in.worlds()));
+      }
+    }
+    InstanceBvh made = new InstanceBvh(joined.numbered(numbers), placed, top.get(), workers);
+    top.set(made);
+    return made;
+  }
+
   /** Returns the bytes that the hierarchies take. */
   public long bytes() {
-    long sum = 0;
+    long sum = joined.bytes();
     for (MeshGeometry m : meshes) {
-      sum += m == null ? 0 : m.bvh.bytes();
+      sum += m == null || m.bvh == null ? 0 : m.bvh.bytes();
     }
     for (MeshGeometry m : blurred.values()) {
       sum += m.bvh.bytes();

@@ -1,7 +1,9 @@
 package posada.core.trace;
 
 import java.util.List;
+import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
+import posada.core.geometry.JoinedMeshes;
 import posada.core.geometry.TriangleBvh;
 import posada.core.parallel.Workers;
 import posada.core.scene.Primitive;
@@ -9,6 +11,8 @@ import posada.core.scene.Primitive;
 /** One mesh ready for tracing: the hierarchy over all its primitives' triangles. Immutable. */
 final class MeshGeometry {
   final Bounds bounds;
+
+  /** Null if the mesh is only known as part of {@link Geometry#joined}. */
   final TriangleBvh bvh;
 
   /** Number of the first triangle of each primitive, and the total at the end. */
@@ -21,6 +25,11 @@ final class MeshGeometry {
    * @param closing the same when it closes; null if they keep their shape
    */
   MeshGeometry(List<Primitive> opening, List<Primitive> closing, Workers workers) {
+    this(opening, closing, true, workers);
+  }
+
+  private MeshGeometry(
+      List<Primitive> opening, List<Primitive> closing, boolean build, Workers workers) {
     firstTriangle = new int[opening.size() + 1];
     for (int i = 0; i < opening.size(); i++) {
       firstTriangle[i + 1] = firstTriangle[i] + opening.get(i).triangles();
@@ -28,8 +37,15 @@ final class MeshGeometry {
     indices = indices(opening);
     bounds = bounds(opening, closing);
     bvh =
-        new TriangleBvh(
-            positions(opening), closing == null ? null : positions(closing), indices, workers);
+        build
+            ? new TriangleBvh(
+                positions(opening), closing == null ? null : positions(closing), indices, workers)
+            : null;
+  }
+
+  /** Describes a mesh without building a hierarchy. */
+  MeshGeometry(List<Primitive> primitives) {
+    this(primitives, null, false, Workers.CALLER);
   }
 
   private MeshGeometry(MeshGeometry o, Bounds bounds, TriangleBvh bvh) {
@@ -82,6 +98,11 @@ final class MeshGeometry {
       v += p.vertices();
     }
     return all;
+  }
+
+  /** Returns the mesh as one of several that stand still. */
+  JoinedMeshes.Member standing(List<Primitive> primitives, Affine at) {
+    return new JoinedMeshes.Member(positions(primitives), indices, at);
   }
 
   int primitiveOf(int triangle) {

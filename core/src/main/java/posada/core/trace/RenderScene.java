@@ -4,6 +4,7 @@ import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
+import posada.core.geometry.InstanceBvh;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Scene;
@@ -28,8 +29,9 @@ public final class RenderScene {
   public RenderScene(Scene scene, Workers workers, Stop stop) {
     this.scene = scene;
     try {
-      geometry = Geometry.build(scene, workers, stop);
-      looks = new Looks(scene, workers);
+      Workers stoppable = workers.until(stop::check);
+      geometry = Geometry.build(scene, stoppable);
+      looks = new Looks(scene, stoppable);
     } catch (OutOfMemoryError e) {
       throw FrameFailure.memory(e);
     }
@@ -108,7 +110,7 @@ public final class RenderScene {
       }
     }
     try {
-      Stage stage = new Stage(scene, geometry, looks, moment, settings, workers, stop);
+      Stage stage = new Stage(scene, geometry, looks, moment, settings, workers.until(stop::check));
       View view = stage.view(node, width, height, settings.lens());
       return new FrameRenderer(stage, view, settings, moment.frame());
     } catch (Stop.Stopped e) {
@@ -116,6 +118,11 @@ public final class RenderScene {
     } catch (OutOfMemoryError e) {
       throw FrameFailure.memory(e);
     }
+  }
+
+  /** Returns the hierarchy over everything at a moment, for measurements. */
+  public InstanceBvh hierarchy(Moment moment, RenderSettings settings, Workers workers) {
+    return new Stage(scene, geometry, looks, moment, settings, workers).top();
   }
 
   private void checkClips(Set<String> clips) {

@@ -51,8 +51,7 @@ public final class Stage {
       Looks looks,
       Moment moment,
       RenderSettings settings,
-      Workers workers,
-      Stop stop) {
+      Workers workers) {
     this.scene = scene;
     this.geometry = geometry;
     this.looks = looks;
@@ -71,12 +70,11 @@ public final class Stage {
     cameraBlur = steps > 0 && shutter.camera();
     List<Instance> list = new ArrayList<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
-      stop.check();
+      workers.check().run();
       place(i, list, workers);
     }
     instances = list.toArray(new Instance[0]);
-    top = new InstanceBvh(placed(), workers);
-    stop.check();
+    top = geometry.top(instances, workers);
     seeThrough =
         scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
     lights =
@@ -154,14 +152,6 @@ public final class Stage {
       }
     }
     return false;
-  }
-
-  private List<InstanceBvh.Placed> placed() {
-    List<InstanceBvh.Placed> placed = new ArrayList<>(instances.length);
-    for (Instance in : instances) {
-      placed.add(new InstanceBvh.Placed(in.mesh.bvh, in.mesh.bounds, in.worlds()));
-    }
-    return placed;
   }
 
   private List<PunctualLight> punctual() {

@@ -1,6 +1,7 @@
 package posada.core.geometry;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.ArrayList;
@@ -85,29 +86,80 @@ class BvhTest {
   @Test
   void findsTheNearestOfPlacedMeshes() {
     float[] p = soup(40, 2);
-    TriangleBvh bvh = new TriangleBvh(p, inOrder(120), Workers.CALLER);
-    Bounds b = new Bounds();
-    b.addAll(p);
-    List<InstanceBvh.Placed> placed = new ArrayList<>();
-    for (int i = 0; i < 30; i++) {
-      Vec3 at = new Vec3(random.nextGaussian() * 9, random.nextGaussian() * 9, i);
-      Quat q = Quat.axisAngle(new Vec3(1, i, 2), i);
-      // Mirrored and uneven scales are allowed.
-      placed.add(
-          new InstanceBvh.Placed(
-              bvh, b, List.of(Affine.of(at, q, new Vec3(i % 3 == 0 ? -1 : 2, 0.5, 1)))));
-    }
+    List<InstanceBvh.Placed> placed = placed(p, 0);
     InstanceBvh top = new InstanceBvh(placed, Workers.CALLER);
+    InstanceBvh later = new InstanceBvh(JoinedMeshes.NONE, placed(p, 0.05), top, Workers.CALLER);
     Ray r = new Ray();
-    for (int i = 0; i < 200; i++) {
+    for (int i = 0; i < 400; i++) {
       randomRay(r, 12);
+      List<InstanceBvh.Placed> now = i % 2 == 0 ? placed : placed(p, 0.05);
       float want = Float.POSITIVE_INFINITY;
-      for (InstanceBvh.Placed one : placed) {
+      for (InstanceBvh.Placed one : now) {
         want = Math.min(want, nearest(p, one.toWorld().get(0), r));
       }
-      top.intersect(r);
+      (i % 2 == 0 ? top : later).intersect(r);
       assertEquals(want, r.tMax, 1e-3f * Math.min(want, 1e6f));
+      float far = r.tMax;
+      r.set(r.ox, r.oy, r.oz, r.dx, r.dy, r.dz, far * 1.001f);
+      assertEquals(far < 1e6, (i % 2 == 0 ? top : later).occluded(r));
+      r.set(r.ox, r.oy, r.oz, r.dx, r.dy, r.dz, Math.min(1e6f, far * 0.999f));
+      assertFalse((i % 2 == 0 ? top : later).occluded(r));
     }
+  }
+
+  /** Thirty places of one mesh, mirrored and unevenly scaled ones among them. */
+  private static List<InstanceBvh.Placed> placed(float[] p, double drift) {
+    TriangleBvh bvh = new TriangleBvh(p, inOrder(p.length / 3), Workers.CALLER);
+    Bounds b = new Bounds();
+    b.addAll(p);
+    Random where = new Random(8);
+    List<InstanceBvh.Placed> placed = new ArrayList<>();
+    for (int i = 0; i < 30; i++) {
+      Vec3 at = new Vec3(where.nextGaussian() * 9 + drift, where.nextGaussian() * 9, i);
+      Affine to =
+          Affine.of(
+              at,
+              Quat.axisAngle(new Vec3(1, i, 2), i + drift),
+              new Vec3(i % 3 == 0 ? -1 : 2, 0.5, 1));
+      placed.add(new InstanceBvh.Placed(i, bvh, b, List.of(to)));
+    }
+    return placed;
+  }
+
+  @Test
+  void joinedMeshesNameTheSameHitsAsPlacedOnes() {
+    float[] p = soup(40, 2);
+    List<InstanceBvh.Placed> placed = placed(p, 0);
+    List<JoinedMeshes.Member> members = new ArrayList<>();
+    List<InstanceBvh.Placed> rest = new ArrayList<>();
+    for (InstanceBvh.Placed one : placed) {
+      if (one.number() % 2 == 0) {
+        members.add(new JoinedMeshes.Member(p, inOrder(120), one.toWorld().get(0)));
+      } else {
+        rest.add(one);
+      }
+    }
+    int[] even = new int[members.size()];
+    java.util.Arrays.setAll(even, i -> 2 * i);
+    InstanceBvh apart = new InstanceBvh(placed, Workers.CALLER);
+    InstanceBvh joined =
+        new InstanceBvh(
+            JoinedMeshes.of(members, Workers.CALLER).numbered(even), rest, null, Workers.CALLER);
+    Ray q = new Ray(), r = new Ray();
+    for (int i = 0; i < 2000; i++) {
+      randomRay(r, 12);
+      q.set(r.ox, r.oy, r.oz, r.dx, r.dy, r.dz, Float.POSITIVE_INFINITY);
+      apart.intersect(q);
+      joined.intersect(r);
+      assertEquals(q.instance, r.instance);
+      assertEquals(q.triangle, r.triangle);
+      assertEquals(q.hit(), joined.occluded(shortened(r)));
+    }
+  }
+
+  private static Ray shortened(Ray r) {
+    r.set(r.ox, r.oy, r.oz, r.dx, r.dy, r.dz, r.tMax * 1.001f);
+    return r;
   }
 
   @Test

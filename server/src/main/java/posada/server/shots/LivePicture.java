@@ -19,7 +19,6 @@ import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderSettings;
-import posada.core.trace.Stop;
 import posada.formats.display.PngFile;
 import posada.formats.gltf.ImportException;
 import posada.server.app.RenderThreads;
@@ -113,15 +112,18 @@ class LivePicture {
     long start = System.nanoTime();
     try (RenderThreads.Watched first = pool.watch()) {
       for (int part = 4; part > 1; part /= 2) {
-        FrameRenderer coarse = renderer(q, ready, part, 1);
-        if (!coarse.advance(1, pool.workers(), stop::get)) {
+        FrameRenderer coarse = renderer(q, ready, part, 1, stop);
+        if (coarse == null || !coarse.advance(1, pool.workers(), stop::get)) {
           return;
         }
         send(out, coarse, 0, q.samples(), start);
       }
     }
-    FrameRenderer fine = renderer(q, ready, 1, q.samples());
+    FrameRenderer fine = renderer(q, ready, 1, q.samples(), stop);
     int done = 0;
+    if (fine == null) {
+      return;
+    }
     while (done < q.samples()) {
       int target = Math.min(q.samples(), done == 0 ? 1 : done < 16 ? done * 2 : done + 16);
       try (RenderThreads.Watched first = target <= URGENT_SAMPLES ? pool.watch() : () -> {}) {
@@ -134,8 +136,9 @@ class LivePicture {
     }
   }
 
-  /** Shows the whole picture, whatever region the batch is to render. */
-  private FrameRenderer renderer(Request q, SettingsDocuments.Ready ready, int part, int samples) {
+  /** Shows the whole picture, whatever region the batch is to render; null if it was stopped. */
+  private FrameRenderer renderer(
+      Request q, SettingsDocuments.Ready ready, int part, int samples, AtomicBoolean stop) {
     RenderSettings s = ready.settings().with((RenderSettings.Crop) null);
     return ready
         .scene()
@@ -146,7 +149,7 @@ class LivePicture {
             Math.max(1, q.height() / part),
             s.with(samples, s.sampling().seed()),
             pool.workers(),
-            Stop.NEVER,
+            stop::get,
             null);
   }
 
