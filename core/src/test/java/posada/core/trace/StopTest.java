@@ -3,6 +3,7 @@ package posada.core.trace;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -39,6 +40,33 @@ class StopTest {
     AtomicInteger asked = new AtomicInteger();
     FrameRenderer r = scene().frame("eye", 0, 64, 64, RenderSettings.of(2, 0));
     assertFalse(r.advance(2, Workers.CALLER, () -> asked.incrementAndGet() == 5));
+  }
+
+  /** A million triangles take a while to sort; a stop need not wait for that. */
+  @Test
+  void stopsWhileHierarchiesAreBuilt() {
+    int n = 700;
+    float[] p = new float[n * n * 3];
+    int[] t = new int[(n - 1) * (n - 1) * 6];
+    for (int i = 0; i < n * n; i++) {
+      p[i * 3] = i % n;
+      p[i * 3 + 2] = i / n;
+    }
+    for (int i = 0; i < t.length / 6; i++) {
+      int a = i / (n - 1) * n + i % (n - 1);
+      int[] two = {a, a + n, a + 1, a + 1, a + n, a + n + 1};
+      System.arraycopy(two, 0, t, i * 6, 6);
+    }
+    TestScenes s =
+        new TestScenes()
+            .mesh(p, t, TestScenes.diffuse(0.5), posada.core.scene.Trs.IDENTITY)
+            .camera(new Vec3(0, 4, 0), Vec3.ZERO, 60);
+    AtomicInteger asked = new AtomicInteger();
+    assertThrows(
+        Stop.Stopped.class,
+        () -> new RenderScene(s.scene(), Workers.CALLER, () -> asked.incrementAndGet() > 200));
+    // Asked often, and not again once it was told to stop: nothing went on behind its back.
+    assertTrue(asked.get() == 201);
   }
 
   @Test

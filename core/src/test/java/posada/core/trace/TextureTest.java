@@ -128,4 +128,57 @@ class TextureTest {
     FrameImage i = render(null, Wrap.CLAMP, true, AlphaMode.OPAQUE, true);
     assertEquals(1, i.find("normal.Z")[4 * SIZE + 4], 1e-4);
   }
+
+  /**
+   * Far squares of a board are much smaller than a pixel: what is seen there is their mean, frame
+   * after frame, however few samples are taken.
+   */
+  @Test
+  void aDistantTextureIsItsAverageAndDoesNotBoil() {
+    int n = 256;
+    int[] texels = new int[n * n];
+    for (int i = 0; i < texels.length; i++) {
+      texels[i] = (i / n + i) % 2 == 0 ? 0xffffffff : 0xff000000;
+    }
+    Texture board =
+        new Texture(
+            "board",
+            new TexelImage("board", n, n, texels),
+            Wrap.REPEAT,
+            Wrap.REPEAT,
+            false,
+            false,
+            true);
+    Material m = Material.named("m").base(new TextureUse(0, 0, null)).unlit(true).build();
+    float far = 4000;
+    float[] p = {-far, 0, -far, -far, 0, far, far, 0, far, far, 0, -far};
+    float[] uv = {0, 0, 0, 100, 100, 100, 100, 0};
+    Primitive ground =
+        new Primitive(p, null, null, new float[][] {uv}, null, new int[] {0, 1, 2, 0, 2, 3}, 0);
+    for (int frame = 0; frame < 6; frame++) {
+      Trs eye = new Trs(new Vec3(0.37 * frame, 20, 0.21 * frame), Quat.IDENTITY, Vec3.ONE);
+      Scene s =
+          new Scene(
+              "s",
+              List.of(
+                  new Node("ground", -1, Trs.IDENTITY, null, 0, -1, -1),
+                  new Node("eye", -1, eye, null, -1, 0, -1)),
+              List.of(new Mesh("ground", List.of(ground))),
+              List.of(m),
+              List.of(board),
+              List.of(new Camera("eye", Math.toRadians(30), 0)),
+              List.of(),
+              List.of(),
+              Sky.NONE);
+      FrameImage image =
+          new RenderScene(s, Workers.CALLER)
+              .frame("eye", 0, SIZE, SIZE, RenderSettings.of(2, frame))
+              .render(
+                  Set.of(Pass.BEAUTY), 2, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+      for (int x = 0; x < SIZE; x++) {
+        pixel(image, x, SIZE / 2 + 3, 0.5, 0.5, 0.5, 0.02);
+        pixel(image, x, SIZE - 2, 0.5, 0.5, 0.5, 0.02);
+      }
+    }
+  }
 }
