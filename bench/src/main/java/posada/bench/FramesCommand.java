@@ -23,6 +23,7 @@ import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
 import posada.core.trace.FrameRenderer;
+import posada.core.trace.MemoryEstimate;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
@@ -133,6 +134,56 @@ final class FramesCommand {
           });
     }
     return 0;
+  }
+
+  @Command(description = "The estimate of a scene's and a frame's memory over the heap in use.")
+  int memory() throws Exception {
+    for (DemoScenes.Demo d : DemoScenes.all()) {
+      int width = 1920;
+      int height = 1080;
+      DemoScenes.load(d);
+      long empty = heap();
+      Scene scene = DemoScenes.load(d);
+      RenderScene ready = new RenderScene(scene, Workers.CALLER);
+      long open = heap();
+      FrameRenderer frame =
+          ready.frame(
+              d.camera(),
+              Moment.at(1),
+              width,
+              height,
+              RenderSettings.DEFAULT,
+              Workers.CALLER,
+              Stop.NEVER,
+              null);
+      long exposed = heap();
+      // Kept alive until here.
+      long counted = ready.bytes() + frame.bytes();
+      System.out.printf(
+          Locale.ROOT,
+          "%s: scene %d KB, frame %d KB, counted %d KB%n",
+          d.name(),
+          (open - empty) / 1024,
+          (exposed - open) / 1024,
+          counted / 1024);
+      double scenes = MemoryEstimate.scene(scene) / (double) (open - empty);
+      double frames =
+          ready.frameBytes(width, height, RenderSettings.DEFAULT) / (double) (exposed - open);
+      Figures.print(d.name() + ": scene, estimate over heap", scenes, 1.2, false);
+      Figures.print(d.name() + ": scene, estimate over heap", scenes, 0.8, true);
+      Figures.print(d.name() + ": frame, estimate over heap", frames, 1.2, false);
+      Figures.print(d.name() + ": frame, estimate over heap", frames, 0.8, true);
+    }
+    return 0;
+  }
+
+  /** Returns the bytes of the heap that are in use once everything unused is gone. */
+  private static long heap() {
+    Runtime r = Runtime.getRuntime();
+    for (int i = 0; i < 4; i++) {
+      System.gc();
+    }
+    return r.totalMemory() - r.freeMemory();
   }
 
   @Command(description = "Error of 64 spread samples over that of 96 random ones.")

@@ -118,4 +118,74 @@ class CommandTest {
     assertTrue(told.toString().contains("--overwrite"));
     assertEquals(0, render("--camera", "left", "--frames", "1", "--overwrite"));
   }
+
+  private Path frame(String name) {
+    return folder.resolve("o").resolve(name);
+  }
+
+  @Test
+  void aRegionAloneIsAsLargeAsItSays() throws Exception {
+    assertEquals(
+        0,
+        render("--camera", "left", "--frames", "1", "--format", "png", "--crop", "4,2,10x6"),
+        told.toString());
+    var image = javax.imageio.ImageIO.read(frame("left_beauty.0001.png").toFile());
+    assertEquals("10x6", image.getWidth() + "x" + image.getHeight());
+    assertEquals(Main.USAGE, render("--camera", "left", "--frames", "2", "--crop", "30,2,10x6"));
+    assertTrue(told.toString().contains("10x6"), told.toString());
+    assertEquals(Main.USAGE, render("--camera", "left", "--frames", "2", "--crop", "wide"));
+  }
+
+  @Test
+  void anEstimateRendersNothing() {
+    assertEquals(0, render("--camera", "left", "--estimate"), told.toString());
+    assertTrue(said.toString().contains("MB"), said.toString());
+    assertFalse(Files.exists(folder.resolve("o")));
+  }
+
+  @Test
+  void settingsComeFromAFileAndOptionsWin() throws Exception {
+    Path file =
+        Files.writeString(
+            folder.resolve("s.json"),
+            "{\"sampling\": {\"most\": 8, \"least\": 1, \"seed\": 4}, \"background\": false}");
+    assertEquals(
+        0,
+        render("--camera", "left", "--frames", "1", "--json", "--settings", file.toString()),
+        told.toString());
+    assertTrue(said.toString().contains("\"samplesSpent\":1152"), said.toString());
+    Files.writeString(file, "{\"sampling\": {\"mots\": 8}}");
+    assertEquals(
+        Main.USAGE, render("--camera", "left", "--frames", "2", "--settings", file.toString()));
+    assertTrue(told.toString().contains("mots"), told.toString());
+  }
+
+  @Test
+  void noiseAndTimeEndAFrameEarlyAndItSaysSo() {
+    assertEquals(
+        0,
+        render("--camera", "left", "--frames", "1", "--noise", "0.5", "--json"),
+        told.toString());
+    assertTrue(said.toString().contains("\"shareClean\":1"), said.toString());
+    assertEquals(
+        Main.USAGE, render("--camera", "left", "--frames", "2", "--noise", "-1"), told.toString());
+    assertEquals(
+        Main.USAGE, render("--camera", "left", "--frames", "2", "--limit", "-3"), told.toString());
+  }
+
+  @Test
+  void surroundingsClipsAndThePictureSoFar() throws Exception {
+    Path sofar = folder.resolve("sofar.png");
+    assertEquals(
+        0,
+        render("--camera", "left", "--frames", "1", "--so-far", sofar.toString()),
+        told.toString());
+    assertEquals(32, javax.imageio.ImageIO.read(sofar.toFile()).getWidth());
+    assertEquals(Main.USAGE, render("--camera", "left", "--frames", "2", "--clips", "walk"));
+    assertTrue(told.toString().contains("walk"), told.toString());
+    Path no = Files.writeString(folder.resolve("no.exr"), "this is no picture");
+    assertEquals(
+        Main.FAILED, render("--camera", "left", "--frames", "2", "--environment", no.toString()));
+    assertTrue(told.toString().contains("no.exr"), told.toString());
+  }
 }

@@ -4,7 +4,6 @@ import java.util.Collections;
 import java.util.IdentityHashMap;
 import java.util.Set;
 import java.util.TreeSet;
-import posada.core.geometry.VectorPath;
 import posada.core.image.TexelImage;
 import posada.core.motion.Deformation;
 import posada.core.scene.Mesh;
@@ -16,7 +15,7 @@ import posada.core.scene.Texture;
 /** How much memory a scene and its frames need, told before anything is built. */
 public final class MemoryEstimate {
   /** Bytes of a hierarchy for each triangle: corners, nodes and order, measured on the demos. */
-  private static final int HIERARCHY = VectorPath.ON ? 100 : 76;
+  private static final int HIERARCHY = 62;
 
   /** Placements, their inverse, bounds and nodes of one placed mesh, measured. */
   private static final long INSTANCE = 700;
