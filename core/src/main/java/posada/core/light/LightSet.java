@@ -11,6 +11,9 @@ import posada.core.geometry.SphereBvh;
  * Immutable.
  */
 public final class LightSet {
+  /** Nodes of a cut where light is only passed on: a finer one costs more than it gains. */
+  private static final int COARSE_CUT = 5;
+
   /** Least share of the choices for a group that may give light: guesses know no shadows. */
   private static final float LEAST_SHARE = 0.1f;
 
@@ -39,15 +42,19 @@ public final class LightSet {
     /** False if no light can reach the point. */
     private boolean any;
 
-    /** Looks at the lights from a point; a normal of 0 counts light from both sides. */
-    public void at(float x, float y, float z, float nx, float ny, float nz) {
+    /**
+     * Looks at the lights from a point; a normal of 0 counts light from both sides.
+     *
+     * @param seen true if the camera sees the point: lights are then told apart more finely
+     */
+    public void at(float x, float y, float z, float nx, float ny, float nz, boolean seen) {
       this.x = x;
       this.y = y;
       this.z = z;
       this.nx = nx;
       this.ny = ny;
       this.nz = nz;
-      tree.cut(x, y, z, nx, ny, nz, cut);
+      tree.cut(x, y, z, nx, ny, nz, seen ? LightTree.CUT : COARSE_CUT, cut);
       float sum = odds[0] = cut.sum;
       for (int i = 0; i < far.length; i++) {
         PunctualLight l = far[i];

@@ -36,7 +36,7 @@ final class LightTree {
   private static final int MAX_DEPTH = 40;
 
   /** Most branches and lights of a cut. */
-  private static final int CUT = 16;
+  static final int CUT = 16;
 
   /** Squared radius over squared distance up to which a branch counts as small. */
   private static final float SMALL = 0.2f;
@@ -392,15 +392,19 @@ final class LightTree {
     return fast[o + 3] > SMALL * (cx * cx + cy * cy + cz * cz);
   }
 
-  /** Takes the cut for a point; a normal of 0 counts light from both sides. */
-  void cut(float x, float y, float z, float nx, float ny, float nz, Cut c) {
+  /**
+   * Takes the cut for a point; a normal of 0 counts light from both sides.
+   *
+   * @param most nodes of the cut, 1 .. {@link #CUT}
+   */
+  void cut(float x, float y, float z, float nx, float ny, float nz, int most, Cut c) {
     c.size = 0;
     c.sum = 0;
     if (leaves.length == 0) {
       return;
     }
     put(c, 0, x, y, z, nx, ny, nz);
-    while (c.size < CUT) {
+    while (c.size < most) {
       int best = -1;
       for (int i = 0; i < c.size; i++) {
         if (!c.closed[i] && (best < 0 || c.weights[i] > c.weights[best])) {

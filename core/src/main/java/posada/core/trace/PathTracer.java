@@ -303,7 +303,8 @@ final class PathTracer {
       path.addScattered(k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2]);
     }
     boolean through = p.look.transmits;
-    v.choice.at(p.x, p.y, p.z, through ? 0 : p.nx, through ? 0 : p.ny, through ? 0 : p.nz);
+    float nx = through ? 0 : p.nx, ny = through ? 0 : p.ny, nz = through ? 0 : p.nz;
+    v.choice.at(p.x, p.y, p.z, nx, ny, nz, path.scattered == 0);
     return true;
   }
 
@@ -405,7 +406,7 @@ final class PathTracer {
         float w = found(from.near(i, rgb));
         path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
       } else if (lights.nearSeen(i)) {
-        from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0);
+        from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0, true);
         from.near(i, rgb);
         path.add(rgb[0], rgb[1], rgb[2]);
       }
