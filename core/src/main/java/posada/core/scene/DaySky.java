@@ -1,5 +1,7 @@
 package posada.core.scene;
 
+import java.util.stream.Stream;
+
 /**
  * Sun and sky of a place and time. North is -Z and east is +X, turned by {@code north}.
  *
@@ -54,5 +56,11 @@ public record DaySky(
         throw new IllegalArgumentException("ground reflectance must be 0 .. 1 (got " + g + ")");
       }
     }
+  }
+
+  /** Returns true if it is not the same at all times. */
+  public boolean changes() {
+    return Stream.of(latitude, longitude, date, hours, zone, turbidity, strength, sun, north)
+        .anyMatch(Track::changes);
   }
 }

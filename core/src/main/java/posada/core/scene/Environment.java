@@ -41,6 +41,12 @@ public record Environment(Sky sky, Picture picture, DaySky day, float[] ambient)
     return new Environment(sky, null, null, new float[3]);
   }
 
+  /** Returns true if it is not the same at all times. */
+  public boolean changes() {
+    return day != null && day.changes()
+        || picture != null && (picture.rotation().changes() || picture.strength().changes());
+  }
+
   /** Returns true if nothing here gives light. */
   public boolean dark() {
     return sky.dark()

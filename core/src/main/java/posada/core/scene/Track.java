@@ -33,6 +33,11 @@ public record Track(double[] times, double[] values) {
     return new Track(new double[1], new double[] {value});
   }
 
+  /** Returns true if the value is not the same at all times. */
+  public boolean changes() {
+    return Arrays.stream(values).anyMatch(v -> v != values[0]);
+  }
+
   /** Returns the value at any finite time in seconds. */
   public double at(double seconds) {
     int last = times.length - 1;

@@ -2,9 +2,11 @@ package posada.core.trace;
 
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
 import posada.core.geometry.InstanceBvh;
+import posada.core.light.Surroundings;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Scene;
@@ -17,6 +19,9 @@ public final class RenderScene {
   private final Scene scene;
   private final Geometry geometry;
   private final Looks looks;
+
+  /** Surroundings that are the same at all times, once they were needed. */
+  private final AtomicReference<Surroundings> still = new AtomicReference<>();
 
   public RenderScene(Scene scene, Workers workers) {
     this(scene, workers, Stop.NEVER);
@@ -110,7 +115,7 @@ public final class RenderScene {
       }
     }
     try {
-      Stage stage = new Stage(scene, geometry, looks, moment, settings, workers.until(stop::check));
+      Stage stage = stage(moment, settings, workers.until(stop::check));
       View view = stage.view(node, width, height, settings.lens());
       return new FrameRenderer(stage, view, settings, moment.frame());
     } catch (Stop.Stopped e) {
@@ -122,7 +127,18 @@ public final class RenderScene {
 
   /** Returns the hierarchy over everything at a moment, for measurements. */
   public InstanceBvh hierarchy(Moment moment, RenderSettings settings, Workers workers) {
-    return new Stage(scene, geometry, looks, moment, settings, workers).top();
+    return stage(moment, settings, workers).top();
+  }
+
+  private Stage stage(Moment moment, RenderSettings settings, Workers workers) {
+    Surroundings around = still.get();
+    if (around == null) {
+      around = new Surroundings(scene.environment(), moment.seconds());
+      if (!scene.environment().changes()) {
+        still.set(around);
+      }
+    }
+    return new Stage(scene, geometry, looks, moment, settings, around, workers);
   }
 
   private void checkClips(Set<String> clips) {

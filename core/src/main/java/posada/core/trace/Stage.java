@@ -51,6 +51,7 @@ public final class Stage {
       Looks looks,
       Moment moment,
       RenderSettings settings,
+      Surroundings around,
       Workers workers) {
     this.scene = scene;
     this.geometry = geometry;
@@ -77,9 +78,7 @@ public final class Stage {
     top = geometry.top(instances, workers);
     seeThrough =
         scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
-    lights =
-        new LightSet(
-            punctual(), emissive(), new Surroundings(scene.environment(), moment.seconds()));
+    lights = new LightSet(punctual(), emissive(), around);
   }
 
   private void place(int i, List<Instance> list, Workers workers) {

@@ -201,13 +201,43 @@ class LightTest {
     assertTrue(seen(green, e, "G") > 0.7);
   }
 
+  /** What does not change is made once for all frames; what is keyed must change all the same. */
+  @Test
+  void keyedSurroundingsChangeFromFrameToFrame() {
+    int w = 16, h = 8;
+    float[] rgb = new float[3 * w * h];
+    java.util.Arrays.fill(rgb, 1);
+    RgbImage even = new RgbImage(w, h, rgb);
+    Track rising = new Track(new double[] {0, 2}, new double[] {1, 3});
+    for (boolean keyed : new boolean[] {true, false}) {
+      Track strength = keyed ? rising : Track.of(2);
+      Environment e =
+          new Environment(
+              Sky.NONE,
+              new Environment.Picture("p", even, Track.of(0), strength),
+              null,
+              new float[3]);
+      TestScenes s =
+          new TestScenes()
+              .square(Vec3.ZERO, 1, false, TestScenes.chalk())
+              .camera(new Vec3(0, 2, 0), Vec3.ZERO, 10);
+      RenderScene ready = new RenderScene(s.scene().in(e), Workers.CALLER);
+      assertEquals(keyed ? 1 : 2, seen(ready, 0, "G"), 0.05);
+      assertEquals(keyed ? 3 : 2, seen(ready, 2, "G"), 0.15);
+      assertEquals(2, seen(ready, 1, "G"), 0.1);
+    }
+  }
+
   private static double seen(TestScenes s, Environment e, String channel) {
+    return seen(new RenderScene(s.scene().in(e), Workers.CALLER), 0, channel);
+  }
+
+  private static double seen(RenderScene s, double seconds, String channel) {
     return TestScenes.mean(
-        new RenderScene(s.scene().in(e), Workers.CALLER)
-            .frame("eye", 0, 4, 4, RenderSettings.of(4, 0))
+        s.frame("eye", seconds, 4, 4, RenderSettings.of(16, 0))
             .render(
                 java.util.Set.of(Pass.BEAUTY),
-                4,
+                16,
                 Workers.CALLER,
                 Stop.NEVER,
                 FrameRenderer.Progress.NONE),
