@@ -24,6 +24,7 @@ public final class LightSet {
   private final PunctualLight[] far;
   private final EmissiveTriangles triangles;
   private final Surroundings surroundings;
+  private final Portals portals;
   private final LightTree tree;
 
   /** Shapes of the near lights that have one, and which those are; null if there are none. */
@@ -37,6 +38,7 @@ public final class LightSet {
     private final LightTree.Cut cut = new LightTree.Cut();
     private final float[] one = new float[1];
     private final float[] scratch = new float[3];
+    private final Portals.From panes = portals.new From();
     private float x, y, z, nx, ny, nz;
 
     /** False if no light can reach the point. */
@@ -68,6 +70,7 @@ public final class LightSet {
       if (!any) {
         return;
       }
+      panes.at(x, y, z, nx, ny, nz);
       float all = 0;
       for (int i = 0; i < odds.length; i++) {
         odds[i] = odds[i] > 0 ? Math.max(LEAST_SHARE, odds[i] / sum) : 0;
@@ -82,6 +85,7 @@ public final class LightSet {
     public void copy(Choice o) {
       System.arraycopy(o.odds, 0, odds, 0, odds.length);
       cut.copy(o.cut);
+      panes.copy(o.panes);
       x = o.x;
       y = o.y;
       z = o.z;
@@ -137,14 +141,23 @@ public final class LightSet {
     }
 
     private boolean infinite(float u, float v, LightSample s) {
-      s.density = surroundings.sample(u, v, s.scratch);
+      if (u < panes.share) {
+        panes.sample(u / panes.share, v);
+        s.x = panes.dx;
+        s.y = panes.dy;
+        s.z = panes.dz;
+      } else {
+        float rest = Math.min(0.9999999f, (u - panes.share) / (1 - panes.share));
+        surroundings.sample(rest, v, s.scratch);
+        s.x = s.scratch[0];
+        s.y = s.scratch[1];
+        s.z = s.scratch[2];
+      }
+      s.density = outwards(s.x, s.y, s.z);
       if (!(s.density > 0)) {
         return false;
       }
       s.triangle = -1;
-      s.x = s.scratch[0];
-      s.y = s.scratch[1];
-      s.z = s.scratch[2];
       s.distance = Float.POSITIVE_INFINITY;
       surroundings.radiance(s.x, s.y, s.z, s.scratch);
       s.r = s.scratch[0] / s.density;
@@ -155,7 +168,15 @@ public final class LightSet {
 
     /** Returns the density per steradian of choosing a direction into the surroundings. */
     public float surroundings(float dx, float dy, float dz) {
-      return any ? odds[odds.length - 1] * surroundings.density(dx, dy, dz) : 0;
+      return any ? odds[odds.length - 1] * outwards(dx, dy, dz) : 0;
+    }
+
+    /** Density of a direction once the surroundings are chosen. */
+    private float outwards(float dx, float dy, float dz) {
+      float all = surroundings.density(dx, dy, dz);
+      return panes.share > 0
+          ? (1 - panes.share) * all + panes.share * panes.density(dx, dy, dz)
+          : all;
     }
 
     /**
@@ -191,7 +212,10 @@ public final class LightSet {
   }
 
   public LightSet(
-      List<PunctualLight> punctual, EmissiveTriangles triangles, Surroundings surroundings) {
+      List<PunctualLight> punctual,
+      EmissiveTriangles triangles,
+      Surroundings surroundings,
+      Portals portals) {
     List<PunctualLight> n = new ArrayList<>();
     List<PunctualLight> f = new ArrayList<>();
     punctual.forEach(l -> (l.directional() ? f : n).add(l));
@@ -203,6 +227,7 @@ public final class LightSet {
     far = f.toArray(new PunctualLight[0]);
     this.triangles = triangles;
     this.surroundings = surroundings;
+    this.portals = portals;
     float[] own = LightTree.room(near.length + triangles.count());
     for (int i = 0; i < near.length; i++) {
       describe(near[i], own, i);

@@ -9,6 +9,7 @@ import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Vec3;
 import posada.core.light.EmissiveTriangles;
 import posada.core.light.LightSet;
+import posada.core.light.Portals;
 import posada.core.light.PunctualLight;
 import posada.core.light.Surroundings;
 import posada.core.motion.Deformation;
@@ -78,7 +79,7 @@ public final class Stage {
     top = geometry.top(instances, workers);
     seeThrough =
         scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
-    lights = new LightSet(punctual(), emissive(), around);
+    lights = new LightSet(punctual(), emissive(), around, panes());
   }
 
   private void place(int i, List<Instance> list, Workers workers) {
@@ -163,6 +164,30 @@ public final class Stage {
       }
     }
     return list;
+  }
+
+  /** The window panes, where they stand when the shutter opens; none if there are too many. */
+  private Portals panes() {
+    List<float[]> all = new ArrayList<>();
+    for (Instance in : instances) {
+      for (int p = 0; p < in.primitives.size(); p++) {
+        int triangles = in.primitives.get(p).triangles();
+        if (!looks.get(in.primitives.get(p).material()).pane) {
+          continue;
+        }
+        if (all.size() + triangles > Portals.MOST) {
+          return Portals.NONE;
+        }
+        for (int k = 0; k < triangles; k++) {
+          all.add(in.corners(p, k, 0));
+        }
+      }
+    }
+    float[] joined = new float[all.size() * 9];
+    for (int i = 0; i < all.size(); i++) {
+      System.arraycopy(all.get(i), 0, joined, i * 9, 9);
+    }
+    return new Portals(joined);
   }
 
   private EmissiveTriangles emissive() {

@@ -6,12 +6,14 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.material.Fresnel;
 import posada.core.parallel.Workers;
 import posada.core.scene.Material;
 import posada.core.scene.Material.Transmission;
 import posada.core.scene.Sky;
+import posada.core.scene.Trs;
 
 /** Glass against the formulas for slabs, panes and absorption. */
 class GlassTest {
@@ -116,5 +118,42 @@ class GlassTest {
           TestScenes.mean(s.render(8, TestScenes.settings(256, 1, 0, 2), Workers.CALLER), "G");
     }
     assertEquals(1 - reflectance(0, 1.5), level[1] / level[0], 0.01);
+  }
+
+  /**
+   * A square window in a wide black ceiling, under an even sky: the floor gets the sky's radiance
+   * times the configuration factor of a parallel rectangle (R. Siegel and J. Howell, "Thermal
+   * Radiation Heat Transfer", C-1, four corners). With a pane that reflects nothing directions are
+   * chosen through it, and few samples are enough.
+   */
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void aWindowLightsARoomAsItsFactorSays(boolean pane) {
+    float a = 0.25f, far = 90;
+    float[] ring = {
+      -a, 0, -a, a, 0, -a, a, 0, a, -a, 0, a, -far, 0, -far, far, 0, -far, far, 0, far, -far, 0, far
+    };
+    int[] faces = {0, 4, 5, 0, 5, 1, 1, 5, 6, 1, 6, 2, 2, 6, 7, 2, 7, 3, 3, 7, 4, 3, 4, 0};
+    float[] none = new float[3];
+    TestScenes s =
+        new TestScenes()
+            .sky(new Sky(WHITE, WHITE, WHITE, new Vec3(0, 1, 0), none, 1, 0))
+            .square(Vec3.ZERO, 80, false, TestScenes.chalk())
+            .mesh(
+                ring,
+                faces,
+                TestScenes.diffuse(0),
+                new Trs(new Vec3(0, 1, 0), Quat.IDENTITY, Vec3.ONE));
+    if (pane) {
+      s.square(new Vec3(0, 1, 0), a, false, glass(1, 0, Float.POSITIVE_INFINITY));
+    }
+    s.camera(new Vec3(0.4, 0.6, 0), Vec3.ZERO, 0.05);
+    double x = a / Math.sqrt(1 + a * a);
+    double want = 4 * x * Math.atan(x) / Math.PI;
+    int samples = pane ? 64 : 4096;
+    assertEquals(
+        want,
+        TestScenes.mean(s.render(8, TestScenes.settings(samples, 1, 0, 2), Workers.CALLER), "G"),
+        0.01 * want);
   }
 }
