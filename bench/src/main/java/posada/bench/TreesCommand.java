@@ -171,16 +171,16 @@ final class TreesCommand {
           double[] anew = new double[ROUNDS];
           double[] refit = new double[ROUNDS];
           Random random = new Random(4);
-          InstanceBvh before = null;
+          InstanceBvh.Shape before = null;
           for (int i = -20; i < ROUNDS; i++) {
             List<InstanceBvh.Placed> placed = drifting(grid, rest, i / 24.0);
-            InstanceBvh last = before;
+            InstanceBvh.Shape last = before;
             InstanceBvh[] made = {null};
             top[Math.max(0, i)] =
                 1e3
                     * Figures.wall(
                         () -> made[0] = new InstanceBvh(JoinedMeshes.NONE, placed, last, w));
-            before = made[0];
+            before = made[0].shape();
             anew[Math.max(0, i)] =
                 1e3 * Figures.wall(() -> new InstanceBvh(JoinedMeshes.NONE, placed, null, w));
             Soup bent = waving(grid, random.nextDouble());

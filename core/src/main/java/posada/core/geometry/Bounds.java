@@ -25,29 +25,13 @@ public final class Bounds {
     }
   }
 
-  /** Adds the box around {@code o} after {@code t}; an empty box adds nothing. */
-  public void add(Bounds o, Affine t) {
-    if (o.empty()) {
-      return;
-    }
-    for (int c = 0; c < 8; c++) {
-      Vec3 p =
-          t.point(
-              new Vec3(
-                  (c & 1) == 0 ? o.lo[0] : o.hi[0],
-                  (c & 2) == 0 ? o.lo[1] : o.hi[1],
-                  (c & 4) == 0 ? o.lo[2] : o.hi[2]));
-      add(p.x(), p.y(), p.z());
-    }
-  }
-
   /**
-   * Widens six floats by the box around this one after {@code t}; an empty box adds nothing.
+   * Adds the box around {@code o} after {@code t}; an empty box adds nothing.
    *
    * <p>Source: J. Arvo, "Transforming Axis-Aligned Bounding Boxes", Graphics Gems, 1990.
    */
-  void addTo(float[] box, int at, Affine t) {
-    if (empty()) {
+  public void add(Bounds o, Affine t) {
+    if (o.empty()) {
       return;
     }
     double[] m = t.m();
@@ -55,13 +39,21 @@ public final class Bounds {
       double from = m[k * 4 + 3];
       double to = from;
       for (int j = 0; j < 3; j++) {
-        double a = m[k * 4 + j] * lo[j];
-        double b = m[k * 4 + j] * hi[j];
+        double a = m[k * 4 + j] * o.lo[j];
+        double b = m[k * 4 + j] * o.hi[j];
         from += Math.min(a, b);
         to += Math.max(a, b);
       }
-      box[at + k] = Math.min(box[at + k], (float) from);
-      box[at + 3 + k] = Math.max(box[at + 3 + k], (float) to);
+      lo[k] = Math.min(lo[k], from);
+      hi[k] = Math.max(hi[k], to);
+    }
+  }
+
+  /** Stores the six sides as floats. */
+  void store(float[] box, int at) {
+    for (int k = 0; k < 3; k++) {
+      box[at + k] = (float) lo[k];
+      box[at + 3 + k] = (float) hi[k];
     }
   }
 

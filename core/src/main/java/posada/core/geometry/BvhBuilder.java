@@ -149,6 +149,7 @@ final class BvhBuilder {
     private final float[] bins = new float[3 * BINS * 6];
     private final int[] counts = new int[3 * BINS];
     private final float[] rightArea = new float[BINS];
+    private final float[] sweep = new float[6];
     private int axis, lastLeft, binCount;
 
     void run(Runnable check) {
@@ -229,45 +230,6 @@ final class BvhBuilder {
      */
     private boolean chooseSplit(Range r) {
       int n = r.to - r.from;
-      float best = n == 2 ? pair(r) : binned(r);
-      if (axis < 0) {
-        return false;
-      }
-      float area = area(r.box, 0);
-      return n > costs.maxLeaf || best + costs.node * area < area * costs.tests(n);
-    }
-
-    /** Sets two boxes apart along the axis on which they lie furthest apart. */
-    private float pair(Range r) {
-      binCount = 2;
-      axis = 0;
-      for (int a = 1; a < 3; a++) {
-        if (r.centres[a + 3] - r.centres[a] > r.centres[axis + 3] - r.centres[axis]) {
-          axis = a;
-        }
-      }
-      if (!(r.centres[axis + 3] > r.centres[axis])) {
-        axis = -1;
-        return Float.POSITIVE_INFINITY;
-      }
-      int p = r.from * RECORD;
-      int q = p + RECORD;
-      boolean inOrder =
-          records[p + axis] + records[p + 4 + axis] < records[q + axis] + records[q + 4 + axis];
-      lastLeft = 0;
-      return single(inOrder ? p : q, 0) + single(inOrder ? q : p, 1);
-    }
-
-    /** Makes a bin of one box; returns what testing it costs. */
-    private float single(int p, int bin) {
-      int o = (axis * BINS + bin) * 6;
-      System.arraycopy(records, p, bins, o, 3);
-      System.arraycopy(records, p + 4, bins, o + 3, 3);
-      return area(bins, o);
-    }
-
-    private float binned(Range r) {
-      int n = r.to - r.from;
       binCount = Math.min(BINS, Math.max(4, n));
       bin(r);
       float best = Float.POSITIVE_INFINITY;
@@ -277,41 +239,29 @@ final class BvhBuilder {
           best = sweep(a, n, best);
         }
       }
-      return best;
+      if (axis < 0) {
+        return false;
+      }
+      float area = area(r.box, 0);
+      return n > costs.maxLeaf || best + costs.node * area < area * costs.tests(n);
     }
 
     private float sweep(int a, int n, float best) {
-      final float[] s = bins;
-      final int o = a * BINS * 6;
-      final int last = binCount - 1;
-      float lx = Float.POSITIVE_INFINITY, ly = lx, lz = lx;
-      float hx = -lx, hy = hx, hz = hx;
-      for (int b = last, i = o + last * 6; b > 0; b--, i -= 6) {
-        lx = Math.min(lx, s[i]);
-        ly = Math.min(ly, s[i + 1]);
-        lz = Math.min(lz, s[i + 2]);
-        hx = Math.max(hx, s[i + 3]);
-        hy = Math.max(hy, s[i + 4]);
-        hz = Math.max(hz, s[i + 5]);
-        rightArea[b] = area(hx - lx, hy - ly, hz - lz);
+      int o = a * BINS * 6;
+      setEmpty(sweep, 0);
+      for (int b = binCount - 1; b > 0; b--) {
+        grow(sweep, 0, bins, o + b * 6);
+        rightArea[b] = area(sweep, 0);
       }
-      lx = ly = lz = Float.POSITIVE_INFINITY;
-      hx = hy = hz = Float.NEGATIVE_INFINITY;
+      setEmpty(sweep, 0);
       int left = 0;
-      for (int b = 0, i = o; b < last; b++, i += 6) {
-        lx = Math.min(lx, s[i]);
-        ly = Math.min(ly, s[i + 1]);
-        lz = Math.min(lz, s[i + 2]);
-        hx = Math.max(hx, s[i + 3]);
-        hy = Math.max(hy, s[i + 4]);
-        hz = Math.max(hz, s[i + 5]);
+      for (int b = 0; b < binCount - 1; b++) {
+        grow(sweep, 0, bins, o + b * 6);
         left += counts[a * BINS + b];
         if (left == 0 || left == n) {
           continue;
         }
-        float cost =
-            area(hx - lx, hy - ly, hz - lz) * costs.tests(left)
-                + rightArea[b + 1] * costs.tests(n - left);
+        float cost = area(sweep, 0) * costs.tests(left) + rightArea[b + 1] * costs.tests(n - left);
         if (cost < best) {
           best = cost;
           axis = a;
@@ -350,12 +300,24 @@ final class BvhBuilder {
       final float[] b = bins;
       final int o = bin * 6;
       counts[bin]++;
-      b[o] = Math.min(b[o], lx);
-      b[o + 1] = Math.min(b[o + 1], ly);
-      b[o + 2] = Math.min(b[o + 2], lz);
-      b[o + 3] = Math.max(b[o + 3], hx);
-      b[o + 4] = Math.max(b[o + 4], hy);
-      b[o + 5] = Math.max(b[o + 5], hz);
+      if (lx < b[o]) {
+        b[o] = lx;
+      }
+      if (ly < b[o + 1]) {
+        b[o + 1] = ly;
+      }
+      if (lz < b[o + 2]) {
+        b[o + 2] = lz;
+      }
+      if (hx > b[o + 3]) {
+        b[o + 3] = hx;
+      }
+      if (hy > b[o + 4]) {
+        b[o + 4] = hy;
+      }
+      if (hz > b[o + 5]) {
+        b[o + 5] = hz;
+      }
     }
 
     /** Moves the boxes of the left bins to the front; returns where the right ones begin. */
@@ -384,8 +346,12 @@ final class BvhBuilder {
     private void addCentre(int p, float[] c) {
       for (int k = 0; k < 3; k++) {
         float v = records[p + k] + records[p + 4 + k];
-        c[k] = Math.min(c[k], v);
-        c[k + 3] = Math.max(c[k + 3], v);
+        if (v < c[k]) {
+          c[k] = v;
+        }
+        if (v > c[k + 3]) {
+          c[k + 3] = v;
+        }
       }
     }
 
@@ -417,12 +383,24 @@ final class BvhBuilder {
 
   /** Widens the box at {@code i} by the box at {@code j}. */
   static void grow(float[] a, int i, float[] b, int j) {
-    a[i] = Math.min(a[i], b[j]);
-    a[i + 1] = Math.min(a[i + 1], b[j + 1]);
-    a[i + 2] = Math.min(a[i + 2], b[j + 2]);
-    a[i + 3] = Math.max(a[i + 3], b[j + 3]);
-    a[i + 4] = Math.max(a[i + 4], b[j + 4]);
-    a[i + 5] = Math.max(a[i + 5], b[j + 5]);
+    if (b[j] < a[i]) {
+      a[i] = b[j];
+    }
+    if (b[j + 1] < a[i + 1]) {
+      a[i + 1] = b[j + 1];
+    }
+    if (b[j + 2] < a[i + 2]) {
+      a[i + 2] = b[j + 2];
+    }
+    if (b[j + 3] > a[i + 3]) {
+      a[i + 3] = b[j + 3];
+    }
+    if (b[j + 4] > a[i + 4]) {
+      a[i + 4] = b[j + 4];
+    }
+    if (b[j + 5] > a[i + 5]) {
+      a[i + 5] = b[j + 5];
+    }
   }
 
   /** Returns half the surface of a box, 0 if it is empty. */
@@ -430,11 +408,6 @@ final class BvhBuilder {
     float x = b[o + 3] - b[o];
     float y = b[o + 4] - b[o + 1];
     float z = b[o + 5] - b[o + 2];
-    return area(x, y, z);
-  }
-
-  /** Half the surface of a box with these edges; 0 of an empty one. */
-  private static float area(float x, float y, float z) {
     return x < 0 ? 0 : x * y + y * z + z * x;
   }
 }

@@ -27,9 +27,7 @@ public final class InstanceBvh implements Leaves {
 
   private final JoinedMeshes joined;
   private final Tree tree;
-
-  /** Surface of all boxes when the tree was built. */
-  private final double fresh;
+  private final Shape shape;
 
   private final TriangleBvh[] meshes;
   private final int[] numbers;
@@ -41,6 +39,19 @@ public final class InstanceBvh implements Leaves {
   /** Mesh to world at each time, of those that move; else null. */
   private final float[][] moving;
 
+  /** How a hierarchy is made, without what was placed in it. Immutable. */
+  public static final class Shape {
+    private final Tree tree;
+
+    /** Surface of all boxes when the tree was built. */
+    private final double fresh;
+
+    private Shape(Tree tree, double fresh) {
+      this.tree = tree;
+      this.fresh = fresh;
+    }
+  }
+
   /** Builds the hierarchy over placed meshes alone. */
   public InstanceBvh(List<Placed> placed, Workers workers) {
     this(JoinedMeshes.NONE, placed, null, workers);
@@ -49,11 +60,10 @@ public final class InstanceBvh implements Leaves {
   /**
    * @param joined meshes that are not among the placed ones
    * @param placed with ascending numbers
-   * @param before the hierarchy of another moment of the same animation, whose shape is taken over
-   *     if it still fits, which changes no hit; may be null
+   * @param before the shape of another moment of the same animation, which is taken over if it
+   *     still fits and changes no hit; may be null
    */
-  public InstanceBvh(
-      JoinedMeshes joined, List<Placed> placed, InstanceBvh before, Workers workers) {
+  public InstanceBvh(JoinedMeshes joined, List<Placed> placed, Shape before, Workers workers) {
     this.joined = joined;
     int n = placed.size();
     boxes = new float[n * 6];
@@ -69,7 +79,7 @@ public final class InstanceBvh implements Leaves {
           }
         });
     Tree old = null;
-    if (before != null && before.meshes.length == n && n > 1) {
+    if (before != null && before.tree.order.length == n && n > 1) {
       int[] order = before.tree.order;
       old =
           before.tree.refitted(
@@ -77,22 +87,28 @@ public final class InstanceBvh implements Leaves {
     }
     if (old != null && old.surface() <= WORN * before.fresh) {
       tree = old;
-      fresh = before.fresh;
+      shape = new Shape(tree, before.fresh);
     } else {
       BvhBuilder b = new BvhBuilder(boxes, BvhBuilder.Costs.SINGLE, workers);
       tree = Tree.of(b, n, 1, InstanceBvh.class);
-      fresh = tree.surface();
+      shape = new Shape(tree, tree.surface());
     }
+  }
+
+  /** Returns what another moment may take over. */
+  public Shape shape() {
+    return shape;
   }
 
   private void place(int i, Placed p) {
     meshes[i] = p.mesh();
     numbers[i] = p.number();
     int o = i * 6;
-    BvhBuilder.setEmpty(boxes, o);
+    Bounds world = new Bounds();
     for (Affine a : p.toWorld()) {
-      p.bounds().addTo(boxes, o, a);
+      world.add(p.bounds(), a);
     }
+    world.store(boxes, o);
     // Room for the rounding of the ray on its way into the mesh's space.
     double most = 0;
     for (int k = 0; k < 6; k++) {

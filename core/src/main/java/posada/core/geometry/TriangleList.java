@@ -47,7 +47,7 @@ final class TriangleList implements Leaves.OfTriangles {
   @Override
   public boolean test(Ray r, int first, int count, int near, boolean any) {
     boolean hit = false;
-    for (int slot = first; slot < first + count; slot++) {
+    for (int slot = first; slot < first + count && !(any && hit); slot++) {
       hit |= test(r, corners, slot * STRIDE, Ray.OWN_BOX, order[slot]);
     }
     return any && hit;

@@ -54,6 +54,9 @@ abstract class Walk {
     }
   }
 
+  // The two share no code on purpose: what a node test finds lives in registers, and a method that
+  // handed it over would have to put it into memory.
+
   /** Shortens the ray to its nearest hit; visits near leaves first. */
   abstract void nearest(float[] nodes, Ray r, Leaves leaves);
 

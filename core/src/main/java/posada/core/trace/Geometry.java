@@ -34,8 +34,8 @@ public final class Geometry {
 
   private final JoinedMeshes joined;
 
-  /** The top level of the frame placed last. */
-  private final AtomicReference<InstanceBvh> top = new AtomicReference<>();
+  /** The shape of the top level of the frame placed last. */
+  private final AtomicReference<InstanceBvh.Shape> top = new AtomicReference<>();
 
   private Geometry(Scene scene, MeshGeometry[] meshes, int[] standing, JoinedMeshes joined) {
     this.scene = scene;
@@ -113,7 +113,7 @@ public final class Geometry {
       }
     }
     InstanceBvh made = new InstanceBvh(joined.numbered(numbers), placed, top.get(), workers);
-    top.set(made);
+    top.set(made.shape());
     return made;
   }
 

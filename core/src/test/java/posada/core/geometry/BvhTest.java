@@ -88,7 +88,8 @@ class BvhTest {
     float[] p = soup(40, 2);
     List<InstanceBvh.Placed> placed = placed(p, 0);
     InstanceBvh top = new InstanceBvh(placed, Workers.CALLER);
-    InstanceBvh later = new InstanceBvh(JoinedMeshes.NONE, placed(p, 0.05), top, Workers.CALLER);
+    InstanceBvh later =
+        new InstanceBvh(JoinedMeshes.NONE, placed(p, 0.05), top.shape(), Workers.CALLER);
     Ray r = new Ray();
     for (int i = 0; i < 400; i++) {
       randomRay(r, 12);
