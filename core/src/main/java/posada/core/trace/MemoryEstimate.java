@@ -17,6 +17,9 @@ public final class MemoryEstimate {
   /** Bytes of a hierarchy for each triangle: corners, nodes and order, measured on the demos. */
   private static final int HIERARCHY = 62;
 
+  /** Bytes that the corners of a triangle take once more if they move while the shutter is open. */
+  private static final int CORNERS = 36;
+
   /** Placements, their inverse, bounds and nodes of one placed mesh, measured. */
   private static final long INSTANCE = 700;
 
@@ -66,21 +69,22 @@ public final class MemoryEstimate {
   static long frame(Scene s, int width, int height, RenderSettings settings) {
     RenderSettings.Crop crop = settings.crop();
     long sum = crop == null ? Film.bytes(width, height) : Film.bytes(crop.width(), crop.height());
+    boolean blurred = settings.shutter().open() && settings.shutter().deformations();
     for (Node n : s.nodes()) {
       if (n.mesh() >= 0) {
-        sum += placed(s, n);
+        sum += placed(s, n, blurred);
       }
     }
     return sum;
   }
 
-  private static long placed(Scene s, Node n) {
+  private static long placed(Scene s, Node n, boolean blurred) {
     Mesh m = s.meshes().get(n.mesh());
     long copies = n.copies() == null ? 1 : n.copies().size();
     long sum = copies * INSTANCE;
     if (Deformation.of(s, n)) {
       sum += 2 * m.primitives().stream().mapToLong(Primitive::bytes).sum();
-      sum += (long) m.triangles() * HIERARCHY;
+      sum += (long) m.triangles() * (HIERARCHY + (blurred ? CORNERS : 0));
     }
     for (Primitive p : m.primitives()) {
       if (s.materials().get(p.material()).emits()) {

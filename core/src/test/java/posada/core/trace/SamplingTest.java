@@ -6,16 +6,27 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.util.List;
 import java.util.Random;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicLong;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
+import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
+import posada.core.scene.Animation;
+import posada.core.scene.Camera;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
+import posada.core.scene.Mesh;
+import posada.core.scene.Node;
+import posada.core.scene.Primitive;
+import posada.core.scene.Scene;
 import posada.core.scene.Sky;
+import posada.core.scene.Trs;
 import posada.core.trace.RenderSettings.Crop;
 import posada.core.trace.RenderSettings.Multipliers;
 import posada.core.trace.RenderSettings.Sampling;
@@ -209,6 +220,63 @@ class SamplingTest {
         assertThrows(
             FrameFailure.class, () -> frame(RenderSettings.of(1, 0)).advance(1, full, Stop.NEVER));
     assertTrue(after.getMessage().contains("more memory"), after.getMessage());
+  }
+
+  /** A bending mesh takes more while the shutter is open, and the estimate says so. */
+  @ParameterizedTest
+  @ValueSource(booleans = {false, true})
+  void theEstimateOfABendingMeshIsWhatItTakes(boolean blur) {
+    int n = 120;
+    float[] p = new float[n * n * 3];
+    float[] up = new float[n * n * 3];
+    int[] t = new int[(n - 1) * (n - 1) * 6];
+    for (int i = 0; i < n * n; i++) {
+      p[i * 3] = i % n;
+      p[i * 3 + 2] = i / n;
+      up[i * 3 + 1] = i % 7;
+    }
+    for (int i = 0; i < t.length / 6; i++) {
+      int a = i / (n - 1) * n + i % (n - 1);
+      System.arraycopy(new int[] {a, a + n, a + 1, a + 1, a + n, a + n + 1}, 0, t, i * 6, 6);
+    }
+    Primitive sheet =
+        new Primitive(
+            p,
+            null,
+            null,
+            new float[0][],
+            null,
+            t,
+            0,
+            null,
+            List.of(new Primitive.Target(up, null, null)));
+    Animation.Channel bends =
+        new Animation.Channel(
+            0,
+            Animation.Path.WEIGHTS,
+            Animation.Interpolation.LINEAR,
+            new float[] {0, 1},
+            new float[] {0, 1});
+    Trs eye = new Trs(new Vec3(0, 50, 0), Quat.IDENTITY, Vec3.ONE);
+    Scene s =
+        new Scene(
+            "s",
+            List.of(
+                new Node("sheet", -1, Trs.IDENTITY, null, 0, -1, -1),
+                new Node("eye", -1, eye, null, -1, 0, -1)),
+            List.of(new Mesh("sheet", List.of(sheet), new float[1])),
+            List.of(TestScenes.diffuse(0.5)),
+            List.of(),
+            List.of(new Camera("eye", 1, 0)),
+            List.of(),
+            List.of(new Animation("bends", List.of(bends))),
+            Sky.PLAIN);
+    RenderSettings settings =
+        RenderSettings.DEFAULT.with(new RenderSettings.Shutter(blur, 180, 0, true, true, true, 2));
+    RenderScene ready = new RenderScene(s, ONE);
+    double takes =
+        ready.frame("eye", new Moment(12, 0.5, 24), 8, 8, settings, ONE, Stop.NEVER, null).bytes();
+    assertEquals(1, ready.frameBytes(8, 8, settings) / takes, 0.2);
   }
 
   @Test
