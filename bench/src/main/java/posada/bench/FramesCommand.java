@@ -136,6 +136,34 @@ final class FramesCommand {
     return 0;
   }
 
+  @Command(description = "Longest time that a frame goes on after it was asked to stop.")
+  int stop(@Option(names = "--times", defaultValue = "40") int times) throws Exception {
+    Random random = new Random(7);
+    for (DemoScenes.Demo d : DemoScenes.all()) {
+      RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
+      RenderSettings settings = settings(1 << 16, 0, Sampling.Pattern.SPREAD);
+      Figures.with(
+          Runtime.getRuntime().availableProcessors(),
+          w -> {
+            double longest = 0;
+            for (int i = 0; i < times; i++) {
+              // From the middle of the preparation to well into the samples.
+              long after = (long) (Math.pow(random.nextDouble(), 2) * 1.5e9);
+              long asked = System.nanoTime() + after;
+              Stop stop = () -> System.nanoTime() >= asked;
+              Moment at = new Moment(i, i / 24.0, 24);
+              FrameRenderer r = s.frame(d.camera(), at, WIDTH, HEIGHT, settings, w, stop, null);
+              if (r != null) {
+                r.render(Set.of(Pass.BEAUTY), 1 << 16, w, stop, FrameRenderer.Progress.NONE);
+              }
+              longest = Math.max(longest, (System.nanoTime() - asked) * 1e-9);
+            }
+            Figures.print(d.name() + ": seconds from stop to end", longest, 0.2, false);
+          });
+    }
+    return 0;
+  }
+
   @Command(description = "The estimate of a scene's and a frame's memory over the heap in use.")
   int memory() throws Exception {
     for (DemoScenes.Demo d : DemoScenes.all()) {

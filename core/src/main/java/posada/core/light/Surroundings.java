@@ -5,6 +5,7 @@ import posada.core.geometry.FastMath;
 import posada.core.geometry.Trig;
 import posada.core.geometry.Vec3;
 import posada.core.image.RgbImage;
+import posada.core.parallel.Workers;
 import posada.core.scene.Environment;
 import posada.core.scene.Sky;
 
@@ -42,6 +43,13 @@ public final class Surroundings {
   private final float meanLuminance;
 
   public Surroundings(Environment e, double seconds) {
+    this(e, seconds, Workers.CALLER);
+  }
+
+  /**
+   * @param seconds when, since keys may change them
+   */
+  public Surroundings(Environment e, double seconds, Workers workers) {
     sky = e.sky();
     ambient = e.ambient();
     day = e.day() == null ? null : new DayLight(e.day(), seconds);
@@ -62,7 +70,7 @@ public final class Surroundings {
             ? (day == null ? COLUMNS : 2 * COLUMNS)
             : Math.max(COLUMNS, Math.min(MOST_COLUMNS, picture.width()));
     rows = columns * ROWS / COLUMNS;
-    double[] l = brightness();
+    double[] l = brightness(workers);
     density = new float[l.length];
     rowSums = new float[rows + 1];
     cellSums = new float[rows * (columns + 1)];
@@ -89,19 +97,23 @@ public final class Surroundings {
   }
 
   /** Mean luminance of each cell; every pixel of a picture finds its way in. */
-  private double[] brightness() {
+  private double[] brightness(Workers workers) {
     double[] l = new double[columns * rows];
-    float[] c = new float[3];
-    float[] d = new float[3];
-    for (int i = 0; i < l.length; i++) {
-      for (int k = 0; k < 4; k++) {
-        direction(i, 0.25f + 0.5f * (k & 1), 0.25f + 0.5f * (k >> 1), d);
-        radiance(d[0], d[1], d[2], c);
-        l[i] += 0.25 * Luminance.of(c);
-      }
-    }
+    workers.each(
+        rows,
+        row -> {
+          float[] c = new float[3];
+          float[] d = new float[3];
+          for (int i = row * columns; i < (row + 1) * columns; i++) {
+            for (int k = 0; k < 4; k++) {
+              direction(i, 0.25f + 0.5f * (k & 1), 0.25f + 0.5f * (k >> 1), d);
+              radiance(d[0], d[1], d[2], c);
+              l[i] += 0.25 * Luminance.of(c);
+            }
+          }
+        });
     if (picture != null && picture.width() > columns) {
-      addPixels(l);
+      addPixels(l, workers);
     }
     return l;
   }
@@ -109,11 +121,12 @@ public final class Surroundings {
   /**
    * Blends in the mean of the pixels that fall into each cell, for those that were stepped over.
    */
-  private void addPixels(double[] l) {
+  private void addPixels(double[] l, Workers workers) {
     double[] sums = new double[l.length];
     double cell = 4 * Math.PI / l.length;
     int w = picture.width(), h = picture.height();
     for (int y = 0; y < h; y++) {
+      workers.check().run();
       double top = StrictMath.cos(Math.PI * y / h), low = StrictMath.cos(Math.PI * (y + 1) / h);
       float up = (float) (0.5 * (top + low));
       double solid = (top - low) * 2 * Math.PI / w;

@@ -1,11 +1,13 @@
 package posada.core.material;
 
+import java.util.concurrent.atomic.AtomicReference;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.Trig;
+import posada.core.parallel.Workers;
 
 /**
  * What one bounce of a perfect stretched GGX reflector sends back, over strength, roughness, the
- * azimuth of the view and its angle. Made when the first brushed material is met.
+ * azimuth of the view and its angle. Made once a scene with a brushed material is opened.
  */
 final class BrushedTable {
   private static final int STRENGTHS = 13;
@@ -13,37 +15,45 @@ final class BrushedTable {
   private static final int AZIMUTHS = 5;
   private static final int COSINES = 32;
 
-  private static final class Holder {
-    static final BrushedTable INSTANCE = new BrushedTable();
-  }
+  private static final AtomicReference<BrushedTable> MADE = new AtomicReference<>();
 
   private final Grid sent = new Grid(STRENGTHS, ROUGHNESSES, AZIMUTHS, COSINES);
   private final Grid mean = new Grid(STRENGTHS, ROUGHNESSES);
 
   static BrushedTable instance() {
-    return Holder.INSTANCE;
+    BrushedTable t = MADE.get();
+    return t == null ? prepare(Workers.CALLER) : t;
   }
 
-  private BrushedTable() {
-    Ggx g = new Ggx();
-    int at = 0;
-    for (int s = 0; s < STRENGTHS; s++) {
-      for (int r = 0; r < ROUGHNESSES; r++) {
-        float roughness = Math.max(Ggx.MIN_ROUGHNESS, Grid.place(r, ROUGHNESSES));
-        widths(g, roughness, Grid.place(s, STRENGTHS));
-        for (int a = 0; a < AZIMUTHS; a++) {
-          for (int c = 0; c < COSINES; c++) {
-            float root = Math.max(0.25f, c) / (COSINES - 1);
-            sent.set(at++, entry(g, root * root, Grid.place(a, AZIMUTHS) * 0.25f));
-          }
-        }
-      }
+  /** Makes the table unless it is there; a check of the workers that throws leaves it unmade. */
+  static BrushedTable prepare(Workers workers) {
+    if (MADE.get() == null) {
+      MADE.compareAndSet(null, new BrushedTable(workers));
     }
-    for (int s = 0; s < STRENGTHS; s++) {
-      for (int r = 0; r < ROUGHNESSES; r++) {
-        mean.set(
-            s * ROUGHNESSES + r, average(Grid.place(s, STRENGTHS), Grid.place(r, ROUGHNESSES)));
-      }
+    return MADE.get();
+  }
+
+  private BrushedTable(Workers workers) {
+    workers.each(STRENGTHS * ROUGHNESSES * AZIMUTHS, this::row);
+    workers.each(
+        STRENGTHS * ROUGHNESSES,
+        i ->
+            mean.set(
+                i,
+                average(
+                    Grid.place(i / ROUGHNESSES, STRENGTHS),
+                    Grid.place(i % ROUGHNESSES, ROUGHNESSES))));
+  }
+
+  private void row(int row) {
+    Ggx g = new Ggx();
+    int r = row / AZIMUTHS % ROUGHNESSES;
+    float roughness = Math.max(Ggx.MIN_ROUGHNESS, Grid.place(r, ROUGHNESSES));
+    widths(g, roughness, Grid.place(row / AZIMUTHS / ROUGHNESSES, STRENGTHS));
+    float turns = Grid.place(row % AZIMUTHS, AZIMUTHS) * 0.25f;
+    for (int c = 0; c < COSINES; c++) {
+      float root = Math.max(0.25f, c) / (COSINES - 1);
+      sent.set(row * COSINES + c, entry(g, root * root, turns));
     }
   }
 

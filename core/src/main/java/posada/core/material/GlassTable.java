@@ -1,6 +1,7 @@
 package posada.core.material;
 
 import java.util.concurrent.ConcurrentHashMap;
+import posada.core.parallel.Workers;
 
 /**
  * What one bounce at a rough border of two clear media reflects and lets through together, over
@@ -17,39 +18,56 @@ final class GlassTable {
 
   /** Returns the table of an index, to a thousandth. */
   static GlassTable of(float ior) {
-    int key = Math.round(ior * 1000);
-    GlassTable t = MADE.get(key);
-    if (t == null) {
-      if (MADE.size() > MOST) {
-        MADE.clear();
-      }
-      t = MADE.computeIfAbsent(key, k -> new GlassTable(k / 1000f));
-    }
-    return t;
+    GlassTable t = MADE.get(key(ior));
+    return t == null ? prepare(ior, Workers.CALLER) : t;
   }
 
-  private GlassTable(float ior) {
+  /** Makes the table unless it is there; a check of the workers that throws leaves it unmade. */
+  static GlassTable prepare(float ior, Workers workers) {
+    int key = key(ior);
+    GlassTable t = MADE.get(key);
+    if (t != null) {
+      return t;
+    }
+    t = new GlassTable(key / 1000f, workers);
+    if (MADE.size() > MOST) {
+      MADE.clear();
+    }
+    GlassTable other = MADE.putIfAbsent(key, t);
+    return other == null ? t : other;
+  }
+
+  private static int key(float ior) {
+    return Math.round(ior * 1000);
+  }
+
+  private GlassTable(float ior, Workers workers) {
     for (int side = 0; side < 2; side++) {
       sent[side] = new Grid(ROUGHNESSES, COSINES);
       mean[side] = new Grid(ROUGHNESSES);
-      float eta = side == 0 ? ior : 1 / ior;
-      Ggx g = new Ggx();
-      for (int j = 0; j < ROUGHNESSES; j++) {
-        float r = Math.max(Ggx.MIN_ROUGHNESS, Grid.place(j, ROUGHNESSES));
-        g.set(r * r, r * r);
-        for (int i = 0; i < COSINES; i++) {
-          float root = Math.max(0.25f, i) / (COSINES - 1);
-          sent[side].set(j * COSINES + i, entry(g, root * root, eta));
-        }
-        double sum = 0;
-        int steps = 512;
-        for (int k = 0; k < steps; k++) {
-          float mu = (k + 0.5f) / steps;
-          sum += 2 * mu * sent(side == 0, mu, Grid.place(j, ROUGHNESSES)) / steps;
-        }
-        mean[side].set(j, sum);
-      }
     }
+    workers.each(2 * ROUGHNESSES, i -> row(i % 2, i / 2, i % 2 == 0 ? ior : 1 / ior));
+    workers.each(2 * ROUGHNESSES, i -> mean[i % 2].set(i / 2, average(i % 2 == 0, i / 2)));
+  }
+
+  private void row(int side, int j, float eta) {
+    Ggx g = new Ggx();
+    float r = Math.max(Ggx.MIN_ROUGHNESS, Grid.place(j, ROUGHNESSES));
+    g.set(r * r, r * r);
+    for (int i = 0; i < COSINES; i++) {
+      float root = Math.max(0.25f, i) / (COSINES - 1);
+      sent[side].set(j * COSINES + i, entry(g, root * root, eta));
+    }
+  }
+
+  private double average(boolean outside, int j) {
+    double sum = 0;
+    int steps = 512;
+    for (int k = 0; k < steps; k++) {
+      float mu = (k + 0.5f) / steps;
+      sum += 2 * mu * sent(outside, mu, Grid.place(j, ROUGHNESSES)) / steps;
+    }
+    return sum;
   }
 
   private static double entry(Ggx g, float mu, float eta) {

@@ -3,6 +3,7 @@ package posada.core.material;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.ShadingFrame;
 import posada.core.geometry.Trig;
+import posada.core.parallel.Workers;
 
 /**
  * A surface at one point, in the local frame (+Z is the shading normal, on the viewer's side). From
@@ -268,6 +269,16 @@ public final class Surface {
     pGlass *= Math.max(specularRays, transmissionRays);
     rays = pCosine + pSpecular + pGlass + pDown + pCoat + pSheen;
     scale(1 / rays);
+  }
+
+  /** Makes the table that brushed surfaces need, unless it is there. */
+  public static void prepareBrushed(Workers workers) {
+    BrushedTable.prepare(workers);
+  }
+
+  /** Makes the table that glass of an index of refraction needs, unless it is there. */
+  public static void prepareGlass(float ior, Workers workers) {
+    GlassTable.prepare(ior, workers);
   }
 
   /** Returns scattering times cosine of all kinds together for one colour, 0 .. 2. */

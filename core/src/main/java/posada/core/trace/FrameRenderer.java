@@ -115,7 +115,7 @@ public final class FrameRenderer {
         }
         int from = film.counts[film.index(x, y)];
         if (from < to && (adaptive == null || !adaptive.clean(x, y))) {
-          tracer.pixel(film, x, y, from, to);
+          tracer.pixel(film, x, y, from, to, stop);
         }
       }
     }

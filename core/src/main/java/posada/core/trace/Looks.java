@@ -9,7 +9,9 @@ import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
 import posada.core.image.TexelImage;
 import posada.core.image.TexelPyramid;
+import posada.core.material.Surface;
 import posada.core.parallel.Workers;
+import posada.core.scene.Material;
 import posada.core.scene.Scene;
 import posada.core.scene.Texture;
 
@@ -27,6 +29,14 @@ final class Looks {
     bytes =
         build(scene, colors, true, asColor, workers)
             + build(scene, numbers, false, asNumbers, workers);
+    for (Material m : scene.materials()) {
+      if (m.anisotropy().strength() > 0) {
+        Surface.prepareBrushed(workers);
+      }
+      if (m.transmission().factor() > 0 && m.transmission().thickness() > 0) {
+        Surface.prepareGlass(SurfacePoint.ior(m), workers);
+      }
+    }
     looks =
         scene.materials().stream().map(m -> new Look(m, asColor, asNumbers)).toArray(Look[]::new);
   }

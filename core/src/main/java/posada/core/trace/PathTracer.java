@@ -19,6 +19,9 @@ final class PathTracer {
   /** From this scattering on, dim paths are ended by chance. */
   private static final int ROULETTE_FROM = 3;
 
+  /** Samples of a pixel between two looks at whether to stop: a few milliseconds. */
+  private static final int BETWEEN_STOPS = 256;
+
   /** How light is looked for; all of them find the same, with more or less noise. */
   enum Strategy {
     LIGHTS,
@@ -94,14 +97,21 @@ final class PathTracer {
     shadow = new Shadow(stage, bounces.transparency());
   }
 
-  /** Adds samples {@code from} to {@code to - 1} of one pixel of the picture to the film. */
-  void pixel(Film film, int x, int y, int begin, int to) {
+  /**
+   * Adds samples {@code begin} to {@code to - 1} of one pixel of the picture to the film.
+   *
+   * @param stop looked at now and then; once it is asked for the pixel is left unfinished
+   */
+  void pixel(Film film, int x, int y, int begin, int to, Stop stop) {
     int at = film.index(x, y);
     if (begin == 0) {
       depth(film, x, y, at);
     }
     sampler.pixel(x, y, settings.sampling().most(), seed);
     for (int s = begin; s < to; s++) {
+      if (s % BETWEEN_STOPS == 0 && stop.asked()) {
+        return;
+      }
       sampler.start(s);
       sampler.next();
       float px = x + 0.5f + filter.offset(sampler.u), py = y + 0.5f + filter.offset(sampler.v);

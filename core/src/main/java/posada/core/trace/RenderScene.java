@@ -133,7 +133,7 @@ public final class RenderScene {
   private Stage stage(Moment moment, RenderSettings settings, Workers workers) {
     Surroundings around = still.get();
     if (around == null) {
-      around = new Surroundings(scene.environment(), moment.seconds());
+      around = new Surroundings(scene.environment(), moment.seconds(), workers);
       if (!scene.environment().changes()) {
         still.set(around);
       }

@@ -79,7 +79,9 @@ public final class Stage {
     top = geometry.top(instances, workers);
     seeThrough =
         scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
-    lights = new LightSet(punctual(), emissive(), around, panes());
+    workers.check().run();
+    EmissiveTriangles triangles = emissive(workers);
+    lights = new LightSet(punctual(), triangles, around, panes());
   }
 
   private void place(int i, List<Instance> list, Workers workers) {
@@ -190,7 +192,7 @@ public final class Stage {
     return new Portals(joined);
   }
 
-  private EmissiveTriangles emissive() {
+  private EmissiveTriangles emissive(Workers workers) {
     int most = 0;
     boolean moving = false;
     for (Instance in : instances) {
@@ -204,6 +206,7 @@ public final class Stage {
     EmissiveTriangles t = new EmissiveTriangles(most, moving);
     SurfacePoint reader = new SurfacePoint(looks);
     for (int i = 0; i < instances.length; i++) {
+      workers.check().run();
       Instance in = instances[i];
       for (int p = 0; p < in.primitives.size(); p++) {
         Look look = looks.get(in.primitives.get(p).material());

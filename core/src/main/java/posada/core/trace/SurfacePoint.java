@@ -166,9 +166,14 @@ final class SurfacePoint extends TrianglePoint {
     }
   }
 
+  /** Returns the index of refraction; 0 in the file stands for a perfect mirror's. */
+  static float ior(Material m) {
+    return m.specular().ior() == 0 ? 1e3f : m.specular().ior();
+  }
+
   private void dielectric(Material mat, SurfaceValues s) {
     Material.Specular p = mat.specular();
-    s.ior = p.ior() == 0 ? 1e3f : p.ior();
+    s.ior = ior(mat);
     s.f90 = p.factor();
     if (read(look.specular)) {
       s.f90 *= texel[3];
