@@ -7,6 +7,7 @@ export type Shot = components['schemas']['Shot'];
 export type Run = components['schemas']['Run'];
 export type LedgerLine = components['schemas']['LedgerLine'];
 export type Frames = components['schemas']['Frames'];
+export type Pass = components['schemas']['PassEntry'];
 export type Taken = components['schemas']['Taken'];
 
 /** An error with a sentence fit to be shown. */

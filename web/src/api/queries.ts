@@ -5,6 +5,7 @@ import {
   send,
   type Frames,
   type LedgerLine,
+  type Pass,
   type Production,
   type Revision,
   type Run,
@@ -34,6 +35,12 @@ export const shotsQuery = queryOptions({
   queryKey: ['shots'],
   queryFn: ({ signal }) => get<Shot[]>('/api/shots', signal),
 });
+/** The catalogue of passes; it does not change while the server runs. */
+export const usePasses = () =>
+  useQuery({
+    queryKey: ['passes'],
+    queryFn: ({ signal }) => get<Pass[]>('/api/passes', signal),
+  });
 export const runsQuery = queryOptions({
   queryKey: ['runs'],
   queryFn: ({ signal }) => get<Run[]>('/api/runs', signal),

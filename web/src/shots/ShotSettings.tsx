@@ -15,6 +15,7 @@ import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
 import { Field } from './Field';
+import { PassChoice } from './PassChoice';
 
 const SIZES: [number, number, string][] = [
   [1280, 720, '720 lines'],
@@ -27,7 +28,6 @@ const SIZES: [number, number, string][] = [
   [1080, 1920, 'upright'],
 ];
 const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
-const PASSES = ['beauty', 'depth', 'normal', 'albedo'];
 
 /** The distance between the last frames of a range, so that a step is not taken for a gap. */
 function stepOf(f: Frames): number {
@@ -171,28 +171,10 @@ export function ShotSettings({ shot }: { shot: Shot }) {
 function Files({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) => void }) {
   const png = shot.formats.find((f) => f.startsWith('png')) ?? 'none';
   const pick = (v: string) => put({ formats: ['exr', ...(v === 'none' ? [] : [v])] });
-  const toggle = (p: string) =>
-    put({ passes: PASSES.filter((x) => (x === p) !== shot.passes.includes(x)) });
   return (
     <>
       <Row name="Passes">
-        <span className="flex flex-wrap gap-x-3">
-          {PASSES.map((p) => (
-            <label
-              key={p}
-              className={`flex items-center gap-1 ${p === 'beauty' ? '' : 'cursor-pointer'}`}
-            >
-              <input
-                type="checkbox"
-                className="accent-[var(--t2)]"
-                checked={shot.passes.includes(p)}
-                disabled={p === 'beauty'}
-                onChange={() => toggle(p)}
-              />
-              {p}
-            </label>
-          ))}
-        </span>
+        <PassChoice chosen={shot.passes} onChange={(passes) => put({ passes })} />
       </Row>
       <Row name="Files" hint="linear, all passes">
         EXR

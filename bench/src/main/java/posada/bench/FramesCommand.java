@@ -3,6 +3,7 @@ package posada.bench;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Random;
@@ -56,7 +57,7 @@ final class FramesCommand {
   private static FrameImage render(
       RenderScene s, String camera, RenderSettings settings, Workers workers) {
     return frame(s, camera, 24, settings, workers)
-        .render(Set.of(Pass.BEAUTY), 1 << 16, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+        .render(1 << 16, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   @Command(description = "How much faster two threads are than one.")
@@ -102,7 +103,9 @@ final class FramesCommand {
           Runtime.getRuntime().availableProcessors(),
           w -> {
             RenderSettings settings =
-                RenderSettings.DEFAULT.with(new Sampling(1, 1 << 16, false, 1, seconds, 0, false));
+                RenderSettings.DEFAULT
+                    .with(new Sampling(1, 1 << 16, false, 1, seconds, 0, false))
+                    .with(Set.of(Pass.BEAUTY, Pass.DEPTH));
             Path file = Files.createTempFile(d.name(), ".exr");
             long start = System.nanoTime();
             RenderScene s = new RenderScene(DemoScenes.load(d), w);
@@ -112,7 +115,6 @@ final class FramesCommand {
             long[] traced = {0};
             FrameImage image =
                 r.render(
-                    Set.of(Pass.BEAUTY, Pass.DEPTH),
                     8,
                     w,
                     Stop.NEVER,
@@ -136,6 +138,37 @@ final class FramesCommand {
     return 0;
   }
 
+  @Command(description = "What passes cost: CPU time over that of the beauty alone.")
+  int passes(@Option(names = "--samples", defaultValue = "16") int samples) throws Exception {
+    Set<Pass> light = EnumSet.of(Pass.BEAUTY, Pass.LIGHT_GROUPS);
+    light.addAll(Pass.LIGHT_PARTS);
+    Set<Pass> data = EnumSet.complementOf(EnumSet.copyOf(light));
+    data.remove(Pass.AMBIENT_OCCLUSION);
+    List<Set<Pass>> sets =
+        List.of(Set.of(Pass.BEAUTY), light, data, Set.of(Pass.AMBIENT_OCCLUSION));
+    for (DemoScenes.Demo d : DemoScenes.all()) {
+      RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
+      RenderSettings settings = settings(samples, 0, Sampling.Pattern.SPREAD);
+      double[] best = new double[sets.size()];
+      java.util.Arrays.fill(best, Double.POSITIVE_INFINITY);
+      for (int i = -1; i < 6; i++) {
+        for (int k = 0; k < best.length; k++) {
+          RenderSettings with = settings.with(sets.get(k));
+          double t = Figures.cpu(() -> render(s, d.camera(), with, Workers.CALLER));
+          best[k] = i < 0 ? best[k] : Math.min(best[k], t);
+        }
+      }
+      System.out.printf(
+          Locale.ROOT,
+          "%s: light parts and groups %.3f, data %.3f, ambient occlusion %.3f%n",
+          d.name(),
+          best[1] / best[0],
+          best[2] / best[0],
+          best[3] / best[0]);
+    }
+    return 0;
+  }
+
   @Command(description = "Longest time that a frame goes on after it was asked to stop.")
   int stop(@Option(names = "--times", defaultValue = "40") int times) throws Exception {
     Random random = new Random(7);
@@ -154,7 +187,7 @@ final class FramesCommand {
               Moment at = new Moment(i, i / 24.0, 24);
               FrameRenderer r = s.frame(d.camera(), at, WIDTH, HEIGHT, settings, w, stop, null);
               if (r != null) {
-                r.render(Set.of(Pass.BEAUTY), 1 << 16, w, stop, FrameRenderer.Progress.NONE);
+                r.render(1 << 16, w, stop, FrameRenderer.Progress.NONE);
               }
               longest = Math.max(longest, (System.nanoTime() - asked) * 1e-9);
             }

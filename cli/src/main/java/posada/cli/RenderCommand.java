@@ -100,8 +100,7 @@ final class RenderCommand implements Callable<Integer> {
 
   @Option(
       names = "--passes",
-      description = "beauty, depth, normal, albedo",
-      defaultValue = "beauty",
+      description = "names of passes, or all parts of the light as 'light'; see posada passes",
       split = ",")
   private List<String> passes;
 
@@ -234,10 +233,25 @@ final class RenderCommand implements Callable<Integer> {
     if (background != null) {
       s = s.with(skyShown());
     }
+    if (passes != null) {
+      s = s.with(chosenPasses());
+    }
     if (clips != null) {
       s = s.playing(new LinkedHashSet<>(clips));
     }
     return new SettingsJson.Document(s, d.environment());
+  }
+
+  private Set<Pass> chosenPasses() {
+    Set<Pass> chosen = new LinkedHashSet<>();
+    for (String name : passes) {
+      if (name.strip().equals("light")) {
+        chosen.addAll(Pass.LIGHT_PARTS);
+      } else {
+        chosen.add(Pass.named(name.strip()));
+      }
+    }
+    return chosen;
   }
 
   private RenderSettings.Crop region() {
@@ -283,15 +297,19 @@ final class RenderCommand implements Callable<Integer> {
 
   private FrameFiles files(
       SceneInput input, FrameRange range, String cameraName, FrameRate rate, RenderSettings s) {
-    Set<Pass> chosen = new LinkedHashSet<>();
-    passes.forEach(p -> chosen.add(Pass.named(p.strip())));
     List<FileFormat> formats =
         format.stream().map(f -> FileFormat.named(f.strip())).distinct().toList();
     NamePattern pattern = new NamePattern(name);
     pattern.check(range.size());
     FrameFiles files =
         new FrameFiles(
-            out, pattern, formats, chosen, fields(input, cameraName), rate, s.background());
+            out,
+            pattern,
+            formats,
+            s.passes().wanted(),
+            fields(input, cameraName),
+            rate,
+            s.background());
     refuseTaken(files, range);
     return files;
   }
@@ -322,7 +340,6 @@ final class RenderCommand implements Callable<Integer> {
         renderer == null
             ? null
             : renderer.render(
-                files.passes(),
                 ROUND,
                 workers,
                 () -> stopped,

@@ -11,10 +11,13 @@ import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Base64;
+import java.util.Set;
+import java.util.stream.Collectors;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import posada.formats.exr.ExrReader;
 
 /** The commands as typed, in this process. */
 class CommandTest {
@@ -100,7 +103,7 @@ class CommandTest {
     assertTrue(told.toString().contains("left, right"), told.toString());
     assertEquals(Main.USAGE, render());
     assertEquals(Main.USAGE, render("--camera", "left", "--passes", "beaty"));
-    assertTrue(told.toString().contains("beauty, depth, normal, albedo"));
+    assertTrue(told.toString().contains("beauty, diffuse-direct, "));
     assertEquals(Main.USAGE, render("--camera", "left", "--sample", "4"));
     assertTrue(told.toString().contains("--samples"));
     assertEquals(Main.USAGE, render("--camera", "left", "--format", "bmp"));
@@ -187,5 +190,30 @@ class CommandTest {
     assertEquals(
         Main.FAILED, render("--camera", "left", "--frames", "2", "--environment", no.toString()));
     assertTrue(told.toString().contains("no.exr"), told.toString());
+  }
+
+  @Test
+  void passesAreThoseOfTheCatalogueAndOfTheDocs() throws Exception {
+    assertEquals(0, Main.run("passes", "--table"));
+    String docs = Files.readString(Path.of("../docs/passes.md"));
+    assertTrue(docs.contains(PassesCommand.table()), "docs/passes.md: bin/posada passes --table");
+    Path settings =
+        Files.writeString(
+            folder.resolve("p.json"),
+            "{\"passes\": {\"wanted\": [\"light-groups\"], \"lightGroups\":"
+                + " {\"air\": [\"surroundings\"]}, \"occlusion\": {\"radius\": 2}}}");
+    String file = settings.toString();
+    assertEquals(
+        0, render("--camera", "left", "--frames", "1", "--settings", file), told.toString());
+    assertEquals(
+        Set.of("light-air", "light-rest"),
+        ExrReader.read(folder.resolve("o/left_light-groups.0001.exr")).channels().stream()
+            .map(c -> c.name().substring(0, c.name().indexOf('.')))
+            .collect(Collectors.toSet()));
+    assertEquals(
+        Main.USAGE,
+        render("--camera", "left", "--frames", "2", "--passes", "beauty,dept"),
+        told.toString());
+    assertTrue(told.toString().contains("dept"), told.toString());
   }
 }

@@ -3,8 +3,8 @@ package posada.demo;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -61,13 +61,11 @@ final class PictureHashes {
                   new Moment(30, 1.25, 24),
                   WIDTH,
                   HEIGHT,
-                  settings,
+                  settings.with(EnumSet.complementOf(EnumSet.of(Pass.TIME))),
                   workers,
                   Stop.NEVER,
                   null);
-      FrameImage image =
-          r.render(
-              Set.of(Pass.values()), SAMPLES, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+      FrameImage image = r.render(SAMPLES, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
       TreeMap<String, Integer> hashes = new TreeMap<>();
       for (FrameImage.Channel c : image.channels()) {
         hashes.put(c.name(), Arrays.hashCode(c.data()));

@@ -21,6 +21,14 @@ public final class LightSample {
 
   public float u, v;
 
+  /**
+   * Node of the punctual light that was chosen, or {@link PunctualLight#SUN}, or {@link
+   * #SURROUNDINGS}; says nothing for emissive triangles.
+   */
+  public int node;
+
+  public static final int SURROUNDINGS = -2;
+
   final ShadingFrame frame = new ShadingFrame();
   final float[] scratch = new float[3];
 

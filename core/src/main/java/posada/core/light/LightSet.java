@@ -122,6 +122,7 @@ public final class LightSet {
           return false;
         }
         chosen *= one[0];
+        s.node = i < near.length ? near[i].node : 0;
         boolean there =
             i < near.length
                 ? near[i].sample(x, y, z, u, v, s)
@@ -130,6 +131,7 @@ public final class LightSet {
           return false;
         }
       } else if (group <= far.length) {
+        s.node = far[group - 1].node;
         if (!far[group - 1].sample(x, y, z, u, v, s)) {
           return false;
         }
@@ -158,6 +160,7 @@ public final class LightSet {
         return false;
       }
       s.triangle = -1;
+      s.node = LightSample.SURROUNDINGS;
       s.distance = Float.POSITIVE_INFINITY;
       surroundings.radiance(s.x, s.y, s.z, s.scratch);
       s.r = s.scratch[0] / s.density;
@@ -320,6 +323,15 @@ public final class LightSet {
   /** Returns true if a unit direction meets a directional light's disc. */
   public boolean farCovers(int i, float x, float y, float z) {
     return far[i].hasShape() && far[i].covers(x, y, z);
+  }
+
+  /** Returns the node of a directional light, or {@link PunctualLight#SUN}. */
+  public int farNode(int i) {
+    return far[i].node;
+  }
+
+  public int nearNode(int i) {
+    return near[i].node;
   }
 
   public boolean farSeen(int i) {

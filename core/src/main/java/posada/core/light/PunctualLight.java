@@ -11,7 +11,14 @@ import posada.core.scene.Light;
  * cone of directions) of the same intensity, which rays can meet but which blocks nothing.
  */
 public final class PunctualLight {
+  /** Node of lights that no node places: the sun of the sky. */
+  public static final int SUN = -1;
+
   private final Light.Kind kind;
+
+  /** Number of the scene's node, or {@link #SUN}. */
+  final int node;
+
   private final boolean cameraSees;
   private final float[] color = new float[3];
   final float px, py, pz;
@@ -26,8 +33,10 @@ public final class PunctualLight {
 
   /**
    * @param toWorld placement of the light's node; the light shines along its -Z
+   * @param node number of the node
    */
-  public PunctualLight(Light light, Affine toWorld) {
+  public PunctualLight(Light light, Affine toWorld, int node) {
+    this.node = node;
     kind = light.kind();
     cameraSees = light.cameraSees();
     for (int k = 0; k < 3; k++) {
@@ -77,7 +86,7 @@ public final class PunctualLight {
             true);
     Affine turned =
         new Affine(new double[] {0, 0, towards.x(), 0, 0, 0, towards.y(), 0, 0, 0, towards.z(), 0});
-    return new PunctualLight(l, turned);
+    return new PunctualLight(l, turned, SUN);
   }
 
   public boolean directional() {

@@ -79,6 +79,11 @@ public final class Surface {
 
   public final float[] specularOut = new float[3];
   public final float[] transmissionOut = new float[3];
+  public final float[] sheenOut = new float[3];
+  public final float[] coatOut = new float[3];
+
+  /** All of them: diffuse, specular, transmission, sheen, coat. */
+  public final float[][] out = {diffuseOut, specularOut, transmissionOut, sheenOut, coatOut};
 
   /** Density per steradian with which {@link #sample} chooses the direction evaluated last. */
   public float density;
@@ -283,7 +288,11 @@ public final class Surface {
 
   /** Returns scattering times cosine of all kinds together for one colour, 0 .. 2. */
   public float sum(int color) {
-    return diffuseOut[color] + specularOut[color] + transmissionOut[color];
+    return diffuseOut[color]
+        + specularOut[color]
+        + transmissionOut[color]
+        + sheenOut[color]
+        + coatOut[color];
   }
 
   private static float mean(float[] c) {
@@ -296,6 +305,8 @@ public final class Surface {
       diffuseOut[k] = 0;
       specularOut[k] = 0;
       transmissionOut[k] = 0;
+      sheenOut[k] = 0;
+      coatOut[k] = 0;
     }
     density = 0;
     if (iz > 0) {
@@ -387,7 +398,7 @@ public final class Surface {
             * SheenTable.visibility(oz, iz, sheenLambda, SheenTable.lambda(iz, sheenAlpha))
             * iz;
     for (int k = 0; k < 3; k++) {
-      diffuseOut[k] += v.sheen[k] * s;
+      sheenOut[k] = v.sheen[k] * s;
     }
     density += pSheen * sheenDensity(hz, sin, iz);
   }
@@ -415,7 +426,7 @@ public final class Surface {
             : 0;
     float s = coat * (f * d / (1 + coatLambda + coatGgx.lambda(cx, cy, cz)) + again * cz) * above;
     for (int k = 0; k < 3; k++) {
-      specularOut[k] += s;
+      coatOut[k] = s;
     }
     density += pCoat * d / (1 + coatLambda);
   }

@@ -17,7 +17,11 @@ public final class Film {
   /** Luminance below which noise is not weighed any more: about the darkest visible detail. */
   static final double DARK = 0.05;
 
-  private static final int PLANES = 13;
+  /** Stands for the depth where there is no surface. */
+  static final float NOWHERE = ViewTransform.NO_SURFACE;
+
+  /** Planes that are always there: red, green, blue, alpha, squared luminance, counts. */
+  private static final int PLANES = 6;
 
   /** The region, in pixels of the picture. */
   final int x0, y0;
@@ -28,10 +32,16 @@ public final class Film {
   private final int pictureHeight;
   private final boolean alone;
 
-  /** Planes of sums: red, green, blue, alpha, normal, albedo, squared luminance. */
-  final float[] r, g, b, a, nx, ny, nz, ar, ag, ab, square;
+  /** Planes of sums: red, green, blue, alpha, squared luminance. */
+  final float[] r, g, b, a, square;
 
-  final float[] depth;
+  /** Planes of each further pass, most of them sums; null for those that are not wanted. */
+  private final float[][][] planes = new float[Pass.values().length][][];
+
+  /** Light parts that are wanted. */
+  private final Pass[] parts;
+
+  private final List<String> groups;
 
   /** Samples of each pixel. */
   final int[] counts;
@@ -39,7 +49,9 @@ public final class Film {
   private int samples;
   private boolean dropped;
 
-  Film(int width, int height, RenderSettings.Crop crop) {
+  Film(int width, int height, RenderSettings settings, List<String> groups) {
+    RenderSettings.Crop crop = settings.crop();
+    this.groups = groups;
     pictureWidth = width;
     pictureHeight = height;
     alone = crop != null && crop.alone();
@@ -52,20 +64,45 @@ public final class Film {
     g = new float[n];
     b = new float[n];
     a = new float[n];
-    nx = new float[n];
-    ny = new float[n];
-    nz = new float[n];
-    ar = new float[n];
-    ag = new float[n];
-    ab = new float[n];
     square = new float[n];
-    depth = new float[n];
     counts = new int[n];
+    for (Pass p : settings.passes().wanted()) {
+      if (extra(p)) {
+        planes[p.ordinal()] = new float[settings.passes().planes(p)][n];
+      }
+    }
+    parts = Pass.LIGHT_PARTS.stream().filter(this::wants).toArray(Pass[]::new);
   }
 
-  /** Returns the bytes that a film of this size takes. */
-  public static long bytes(int width, int height) {
-    return PLANES * 4L * width * height;
+  /** Returns true if a pass needs planes of its own. */
+  private static boolean extra(Pass p) {
+    return p != Pass.BEAUTY && p != Pass.SAMPLES;
+  }
+
+  /** Returns true if a pass with planes of its own is wanted. */
+  boolean wants(Pass p) {
+    return planes[p.ordinal()] != null;
+  }
+
+  void set(Pass p, int part, int at, float value) {
+    if (wants(p)) {
+      planes[p.ordinal()][part][at] = value;
+    }
+  }
+
+  void add(Pass p, int part, int at, float value) {
+    planes[p.ordinal()][part][at] += value;
+  }
+
+  /** Returns the bytes that the film of a picture of this size takes. */
+  public static long bytes(int width, int height, RenderSettings settings) {
+    RenderSettings.Crop c = settings.crop();
+    long n = c == null ? (long) width * height : (long) c.width() * c.height();
+    long count = PLANES;
+    for (Pass p : settings.passes().wanted()) {
+      count += extra(p) ? settings.passes().planes(p) : 0;
+    }
+    return count * Float.BYTES * n;
   }
 
   /** Returns where a pixel of the picture is kept. */
@@ -73,7 +110,12 @@ public final class Film {
     return (y - y0) * width + x - x0;
   }
 
-  void add(int at, float red, float green, float blue) {
+  /**
+   * Adds a sample's light.
+   *
+   * @param apart where it went and came from; null if nobody asks
+   */
+  void add(int at, float red, float green, float blue, LightParts apart) {
     float y = Luminance.of(red, green, blue);
     if (!(y >= 0 && y < Float.POSITIVE_INFINITY)) {
       dropped = true;
@@ -83,17 +125,40 @@ public final class Film {
     g[at] += green;
     b[at] += blue;
     square[at] += y * y;
+    for (Pass p : parts) {
+      int o = 3 * (p.ordinal() - Pass.DIFFUSE_DIRECT.ordinal());
+      for (int k = 0; k < 3; k++) {
+        add(p, k, at, apart.sums[o + k]);
+      }
+    }
+    if (wants(Pass.LIGHT_GROUPS)) {
+      for (int k = 0; k < apart.groups.length; k++) {
+        add(Pass.LIGHT_GROUPS, k, at, apart.groups[k]);
+      }
+    }
   }
 
   /** Counts what a sample met first. */
   void surface(int at, SurfacePoint p) {
     a[at] += 1;
-    nx[at] += p.nx;
-    ny[at] += p.ny;
-    nz[at] += p.nz;
-    ar[at] += p.values.base[0];
-    ag[at] += p.values.base[1];
-    ab[at] += p.values.base[2];
+    if (wants(Pass.NORMAL)) {
+      add(Pass.NORMAL, 0, at, p.nx);
+      add(Pass.NORMAL, 1, at, p.ny);
+      add(Pass.NORMAL, 2, at, p.nz);
+    }
+    if (wants(Pass.ALBEDO)) {
+      for (int k = 0; k < 3; k++) {
+        add(Pass.ALBEDO, k, at, p.values.base[k]);
+      }
+    }
+  }
+
+  /** Adds direct light that could have come to the first surface, and what came. */
+  void shadow(int at, float open, float lit) {
+    if (wants(Pass.SHADOW)) {
+      add(Pass.SHADOW, 0, at, open);
+      add(Pass.SHADOW, 1, at, lit);
+    }
   }
 
   /** Returns true if a sample was no finite number and was left out. */
@@ -146,21 +211,37 @@ public final class Film {
     return sum / r.length;
   }
 
-  /** Returns the picture so far with the channels of the passes asked for, in catalogue order. */
+  /** Returns the picture so far with the channels of wanted passes, in catalogue order. */
   public FrameImage image(Set<Pass> passes) {
     List<Channel> channels = new ArrayList<>();
     for (Pass p : Pass.values()) {
       if (passes.contains(p)) {
-        float[][] planes = planes(p);
-        float outside = p == Pass.DEPTH ? ViewTransform.NO_SURFACE : 0;
-        for (int c = 0; c < planes.length; c++) {
-          channels.add(new Channel(p.channels().get(c), p.precision(), framed(planes[c], outside)));
-        }
+        add(p, channels);
       }
     }
     return alone
         ? new FrameImage(width, height, channels)
         : new FrameImage(pictureWidth, pictureHeight, channels);
+  }
+
+  private void add(Pass p, List<Channel> channels) {
+    List<String> names =
+        p == Pass.LIGHT_GROUPS
+            ? groups.stream().flatMap(g -> p.channels(LightGroups.channel(g)).stream()).toList()
+            : p.channels();
+    float[][] values = values(p);
+    for (int c = 0; c < values.length; c++) {
+      channels.add(new Channel(names.get(c), p.precision(), framed(values[c], outside(p))));
+    }
+  }
+
+  /** What stands where nothing was rendered. */
+  private static float outside(Pass p) {
+    return switch (p) {
+      case DEPTH, DEPTH_FILTERED -> NOWHERE;
+      case AMBIENT_OCCLUSION, SHADOW -> 1;
+      default -> 0;
+    };
   }
 
   /** Puts a region where it belongs in the full frame. */
@@ -178,13 +259,53 @@ public final class Film {
     return full;
   }
 
-  private float[][] planes(Pass p) {
+  private float[][] values(Pass p) {
+    if (extra(p) && !wants(p)) {
+      throw new IllegalArgumentException("the pass " + p.label() + " was not rendered");
+    }
+    float[][] sums = planes[p.ordinal()];
     return switch (p) {
       case BEAUTY -> new float[][] {mean(r), mean(g), mean(b), mean(a)};
-      case DEPTH -> new float[][] {depth.clone()};
-      case NORMAL -> unitNormals();
-      case ALBEDO -> new float[][] {mean(ar), mean(ag), mean(ab)};
+      case SAMPLES -> new float[][] {samplesOfPixels()};
+      case DEPTH, POSITION, TEXTURE_COORDINATES, TIME ->
+          java.util.Arrays.stream(sums).map(float[]::clone).toArray(float[][]::new);
+      case NORMAL, NORMAL_CAMERA -> unit(sums);
+      case DEPTH_FILTERED -> new float[][] {overSurfaces(sums[0])};
+      case AMBIENT_OCCLUSION -> new float[][] {open(mean(sums[0]))};
+      case SHADOW -> new float[][] {ratio(sums[1], sums[0])};
+      default -> java.util.Arrays.stream(sums).map(this::mean).toArray(float[][]::new);
     };
+  }
+
+  private float[] samplesOfPixels() {
+    float[] m = new float[counts.length];
+    for (int i = 0; i < m.length; i++) {
+      m[i] = counts[i];
+    }
+    return m;
+  }
+
+  private float[] overSurfaces(float[] sum) {
+    float[] m = new float[sum.length];
+    for (int i = 0; i < m.length; i++) {
+      m[i] = a[i] > 0 ? sum[i] / a[i] : NOWHERE;
+    }
+    return m;
+  }
+
+  private static float[] open(float[] shut) {
+    for (int i = 0; i < shut.length; i++) {
+      shut[i] = 1 - shut[i];
+    }
+    return shut;
+  }
+
+  private static float[] ratio(float[] part, float[] whole) {
+    float[] m = new float[whole.length];
+    for (int i = 0; i < m.length; i++) {
+      m[i] = whole[i] > 0 ? part[i] / whole[i] : 1;
+    }
+    return m;
   }
 
   private float[] mean(float[] sum) {
@@ -195,19 +316,16 @@ public final class Film {
     return m;
   }
 
-  private float[][] unitNormals() {
-    float[][] n = {nx.clone(), ny.clone(), nz.clone()};
-    for (int i = 0; i < nx.length; i++) {
-      float l = (float) Math.sqrt(nx[i] * nx[i] + ny[i] * ny[i] + nz[i] * nz[i]);
+  private static float[][] unit(float[][] sums) {
+    float[][] n = {sums[0].clone(), sums[1].clone(), sums[2].clone()};
+    for (int i = 0; i < n[0].length; i++) {
+      float x = n[0][i], y = n[1][i], z = n[2][i];
+      float l = (float) Math.sqrt(x * x + y * y + z * z);
       float k = l > 0 ? 1 / l : 0;
       n[0][i] *= k;
       n[1][i] *= k;
       n[2][i] *= k;
     }
     return n;
-  }
-
-  void missDepth(int pixel) {
-    depth[pixel] = ViewTransform.NO_SURFACE;
   }
 }

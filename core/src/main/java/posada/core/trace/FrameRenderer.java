@@ -1,6 +1,5 @@
 package posada.core.trace;
 
-import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.LongSupplier;
 import posada.core.image.FrameImage;
@@ -32,7 +31,7 @@ public final class FrameRenderer {
     if (settings.crop() != null) {
       settings.crop().check(view.width, view.height);
     }
-    film = new Film(view.width, view.height, settings.crop());
+    film = new Film(view.width, view.height, settings, stage.groups().names());
     filter = new PixelFilter(settings.filter());
     RenderSettings.Sampling s = settings.sampling();
     seed = s.seedPerFrame() ? s.seed() + frame * 0x3c6ef372 : s.seed();
@@ -70,7 +69,7 @@ public final class FrameRenderer {
 
   /** Returns the bytes that are held for this frame alone, film included. */
   public long bytes() {
-    return stage.bytes() + Film.bytes(film.width, film.height);
+    return stage.bytes() + Film.bytes(view.width, view.height, settings);
   }
 
   /**
@@ -133,9 +132,8 @@ public final class FrameRenderer {
    *
    * @return the picture, or null if it was stopped
    */
-  public FrameImage render(
-      Set<Pass> passes, int round, Workers workers, Stop stop, Progress progress) {
-    return render(passes, round, workers, stop, progress, () -> 0);
+  public FrameImage render(int round, Workers workers, Stop stop, Progress progress) {
+    return render(round, workers, stop, progress, () -> 0);
   }
 
   /**
@@ -147,12 +145,7 @@ public final class FrameRenderer {
    * @throws FrameFailure if memory runs out
    */
   public FrameImage render(
-      Set<Pass> passes,
-      int round,
-      Workers workers,
-      Stop stop,
-      Progress progress,
-      LongSupplier nanoseconds) {
+      int round, Workers workers, Stop stop, Progress progress, LongSupplier nanoseconds) {
     RenderSettings.Sampling s = settings.sampling();
     long start = nanoseconds.getAsLong();
     while (!done()) {
@@ -167,12 +160,12 @@ public final class FrameRenderer {
           s.seconds() > 0 && film.samples() < s.most() && spent * (1 + 1.0 / target) > s.seconds();
       progress.at(target, s.most());
     }
-    return image(passes);
+    return image();
   }
 
-  private FrameImage image(Set<Pass> passes) {
+  private FrameImage image() {
     try {
-      return film.image(passes);
+      return film.image(settings.passes().wanted());
     } catch (OutOfMemoryError e) {
       throw FrameFailure.memory(e);
     }

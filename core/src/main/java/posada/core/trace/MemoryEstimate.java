@@ -67,8 +67,7 @@ public final class MemoryEstimate {
 
   /** Returns about the bytes that one frame takes on top. */
   static long frame(Scene s, int width, int height, RenderSettings settings) {
-    RenderSettings.Crop crop = settings.crop();
-    long sum = crop == null ? Film.bytes(width, height) : Film.bytes(crop.width(), crop.height());
+    long sum = Film.bytes(width, height, settings);
     boolean blurred = settings.shutter().open() && settings.shutter().deformations();
     for (Node n : s.nodes()) {
       if (n.mesh() >= 0) {

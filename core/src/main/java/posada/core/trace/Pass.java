@@ -1,51 +1,262 @@
 package posada.core.trace;
 
 import java.util.Arrays;
+import java.util.EnumSet;
 import java.util.List;
+import java.util.Set;
 import java.util.stream.Collectors;
 import posada.core.image.FrameImage.Precision;
 
 /** What a picture can be taken apart into; the catalogue behind names, channels and the docs. */
 public enum Pass {
-  BEAUTY("beauty", List.of("R", "G", "B", "A"), Precision.HALF, "light, premultiplied alpha"),
-  DEPTH("depth", List.of("depth.Z"), Precision.FLOAT, "metres along the view axis, unfiltered"),
+  BEAUTY(
+      "beauty",
+      "RGBA",
+      Precision.HALF,
+      Use.PICTURE,
+      true,
+      "all light that reaches the camera; alpha is coverage, and colour is premultiplied by it",
+      "scene-linear radiance, ITU-R BT.709 primaries",
+      "nothing on top: it is always sampled"),
+  DIFFUSE_DIRECT(
+      "diffuse-direct",
+      "light that comes straight from lights and is scattered evenly at the first surface"),
+  DIFFUSE_INDIRECT(
+      "diffuse-indirect", "the same for light that other surfaces have scattered before"),
+  SPECULAR_DIRECT("specular-direct", "lights mirrored at the first surface"),
+  SPECULAR_INDIRECT("specular-indirect", "everything else that is mirrored at the first surface"),
+  TRANSMISSION_DIRECT("transmission-direct", "lights seen through the first surface"),
+  TRANSMISSION_INDIRECT("transmission-indirect", "everything else seen through the first surface"),
+  SHEEN("sheen", "light that the fibres of cloth send back, direct and indirect"),
+  COAT("coat", "what is mirrored by varnish, direct and indirect"),
+  EMISSION("emission", "light that the first surface gives off, and lights that the camera sees"),
+  ENVIRONMENT("environment", "surroundings behind the objects, and haze in front of them"),
+  LIGHT_GROUPS(
+      "light-groups",
+      "the beauty by where its light comes from: one picture for each group of lights, and one for"
+          + " the rest"),
+  DEPTH(
+      "depth",
+      "Z",
+      Precision.FLOAT,
+      Use.DATA,
+      false,
+      "distance of the surface at the pixel's centre",
+      "metres along the view axis; 1e10 where there is no surface",
+      "one more ray for each pixel"),
+  DEPTH_FILTERED(
+      "depth-filtered",
+      "Z",
+      Precision.FLOAT,
+      Use.DATA,
+      true,
+      "mean distance of the surfaces in the pixel, for smooth fog",
+      "metres along the view axis; 1e10 where there is no surface",
+      Pass.FREE),
+  POSITION(
+      "position",
+      "XYZ",
+      Precision.FLOAT,
+      Use.DATA,
+      false,
+      "place of the surface at the pixel's centre",
+      "metres, world space; 0 where there is no surface",
+      "one more ray for each pixel"),
+  TEXTURE_COORDINATES(
+      "texture-coordinates",
+      "UV",
+      Precision.FLOAT,
+      Use.DATA,
+      false,
+      "first set of texture coordinates at the pixel's centre",
+      "0 .. 1 across the texture, v down; 0 where there is none",
+      "one more ray for each pixel"),
   NORMAL(
       "normal",
-      List.of("normal.X", "normal.Y", "normal.Z"),
+      "XYZ",
       Precision.HALF,
-      "unit normal in world space, filtered"),
+      Use.DATA,
+      true,
+      "which way the surface faces, bumps included",
+      "unit vector, world space; 0 where there is no surface",
+      Pass.FREE),
+  NORMAL_CAMERA(
+      "normal-camera",
+      "XYZ",
+      Precision.HALF,
+      Use.DATA,
+      true,
+      "the same as the camera sees it",
+      "unit vector: x right, y up, z towards the camera",
+      Pass.FREE),
+  FACING(
+      "facing",
+      "Y",
+      Precision.HALF,
+      Use.MULTIPLIES,
+      true,
+      "how much the surface faces the camera: 0 at the rim",
+      "cosine of the angle between normal and view, times coverage",
+      Pass.FREE),
   ALBEDO(
       "albedo",
-      List.of("albedo.R", "albedo.G", "albedo.B"),
+      "RGB",
       Precision.HALF,
-      "base colour, filtered");
+      Use.DATA,
+      true,
+      "base colour of the first surface",
+      "share of light that is sent back, 0 .. 1, times coverage",
+      Pass.FREE),
+  AMBIENT_OCCLUSION(
+      "ambient-occlusion",
+      "Y",
+      Precision.HALF,
+      Use.MULTIPLIES,
+      true,
+      "how open the surface's surroundings are, out to a radius",
+      "1 open .. 0 shut in; 1 where there is no surface",
+      "one short ray for each sample: about 8 % of the frame's time"),
+  SHADOW(
+      "shadow",
+      "Y",
+      Precision.HALF,
+      Use.MULTIPLIES,
+      true,
+      "share of the direct light that is not blocked on its way to the first surface",
+      "1 lit .. 0 in shadow; 1 where no light could come",
+      Pass.FREE),
+  SAMPLES(
+      "samples",
+      "Y",
+      Precision.FLOAT,
+      Use.DATA,
+      false,
+      "how many samples the pixel got",
+      "a whole number",
+      Pass.FREE),
+  TIME(
+      "time",
+      "Y",
+      Precision.FLOAT,
+      Use.DATA,
+      false,
+      "how long the pixel took; differs from run to run",
+      "microseconds on one thread",
+      Pass.FREE);
+
+  /** How a compositor combines a pass. */
+  public enum Use {
+    /** It is the picture. */
+    PICTURE("is the picture"),
+    /** Together with its likes it adds up to the beauty. */
+    ADDS("adds up to the beauty"),
+    /** It darkens or shapes by being multiplied. */
+    MULTIPLIES("multiply"),
+    /** Numbers that are not to be looked at or filtered. */
+    DATA("data");
+
+    private final String label;
+
+    Use(String label) {
+      this.label = label;
+    }
+
+    public String label() {
+      return label;
+    }
+  }
+
+  private static final String FREE = "less than 1 % of the frame's time";
+
+  /** The light parts; they add up to the beauty. */
+  public static final Set<Pass> LIGHT_PARTS =
+      java.util.Collections.unmodifiableSet(EnumSet.range(DIFFUSE_DIRECT, ENVIRONMENT));
 
   private final String label;
-  private final List<String> channels;
+  private final String parts;
   private final Precision precision;
+  private final Use use;
+  private final boolean filtered;
   private final String holds;
+  private final String units;
+  private final String cost;
 
-  Pass(String label, List<String> channels, Precision precision, String holds) {
+  Pass(String label, String holds) {
+    this(
+        label,
+        "RGB",
+        Precision.HALF,
+        Use.ADDS,
+        true,
+        holds,
+        "scene-linear radiance, as the beauty",
+        "about 5 % of the frame's time for all light parts and groups together");
+  }
+
+  Pass(
+      String label,
+      String parts,
+      Precision precision,
+      Use use,
+      boolean filtered,
+      String holds,
+      String units,
+      String cost) {
     this.label = label;
-    this.channels = channels;
+    this.parts = parts;
     this.precision = precision;
+    this.use = use;
+    this.filtered = filtered;
     this.holds = holds;
+    this.units = units;
+    this.cost = cost;
   }
 
   public String label() {
     return label;
   }
 
+  /** Returns the names of its channels; for the light groups those of the group that remains. */
   public List<String> channels() {
-    return channels;
+    return channels(this == LIGHT_GROUPS ? LightGroups.channel(LightGroups.REST) : label);
+  }
+
+  /** Returns the names of its channels under another name than its own. */
+  List<String> channels(String prefix) {
+    return parts
+        .chars()
+        .mapToObj(c -> this == BEAUTY ? "" + (char) c : prefix + "." + (char) c)
+        .toList();
+  }
+
+  /** Returns how many numbers a pixel has. */
+  int size() {
+    return parts.length();
   }
 
   public Precision precision() {
     return precision;
   }
 
+  public Use use() {
+    return use;
+  }
+
+  /** Returns true if it is the mean over the pixel's filter, false if it is taken at its centre. */
+  public boolean filtered() {
+    return filtered;
+  }
+
   public String holds() {
     return holds;
+  }
+
+  public String units() {
+    return units;
+  }
+
+  public String cost() {
+    return cost;
   }
 
   /** Returns the names of all passes, comma-separated. */

@@ -3,6 +3,7 @@ package posada.core.trace;
 import posada.core.geometry.FastMath;
 import posada.core.light.Luminance;
 import posada.core.material.Scatter;
+import posada.core.material.Surface;
 
 /** How far one path from the camera has come. Scratch of one worker thread. */
 final class Path {
@@ -42,8 +43,12 @@ final class Path {
   /** What the volume around the ray absorbs for each metre; null outside of volumes. */
   float[] absorption;
 
-  Path(double indirectClamp) {
+  /** Where the light went and came from; null if nobody asks. */
+  private final LightParts parts;
+
+  Path(double indirectClamp, LightParts parts) {
     clamp = (float) indirectClamp;
+    this.parts = parts;
   }
 
   /** Starts a path at the camera. */
@@ -56,6 +61,9 @@ final class Path {
     width = footprint;
     spread = growth;
     absorption = null;
+    if (parts != null) {
+      parts.begin();
+    }
   }
 
   /** Goes on from where another path stood; the light found stays. */
@@ -88,30 +96,56 @@ final class Path {
     return Math.max(tr, Math.max(tg, tb));
   }
 
-  /** Adds light that comes along the path, limited if it is indirect. */
-  void add(float r, float g, float b) {
-    add(r, g, b, scattered);
-  }
-
-  /** Adds light that is scattered once more before it comes along the path. */
-  void addScattered(float r, float g, float b) {
-    add(r, g, b, scattered + 1);
-  }
-
-  private void add(float r, float g, float b, int bounces) {
-    float cr = tr * r, cg = tg * g, cb = tb * b;
-    if (bounces > 1 && clamp > 0) {
-      float y = Luminance.of(cr, cg, cb);
-      if (y > clamp) {
-        float k = clamp / y;
-        cr *= k;
-        cg *= k;
-        cb *= k;
-      }
-    }
+  /**
+   * Adds light that comes along the path, limited if it is indirect.
+   *
+   * @param emitted true if it comes from an object or a lamp, false if from the surroundings
+   * @param group light group that it belongs to
+   */
+  void add(float r, float g, float b, boolean emitted, int group) {
+    float k = limit(r, g, b, scattered);
+    float cr = tr * r * k, cg = tg * g * k, cb = tb * b * k;
     lr += cr;
     lg += cg;
     lb += cb;
+    if (parts != null) {
+      if (scattered == 0) {
+        parts.seen(emitted, group, cr, cg, cb);
+      } else {
+        parts.followed(scattered == 1, group, cr, cg, cb);
+      }
+    }
+  }
+
+  /**
+   * Adds light that is scattered once more before it comes along the path.
+   *
+   * @param s the surface as it scatters it; null if it does so evenly
+   */
+  void addScattered(float r, float g, float b, Surface s, int group) {
+    float k = limit(r, g, b, scattered + 1);
+    float cr = tr * r * k, cg = tg * g * k, cb = tb * b * k;
+    lr += cr;
+    lg += cg;
+    lb += cb;
+    if (parts != null) {
+      if (scattered == 0) {
+        parts.lit(s, group, cr, cg, cb);
+      } else {
+        parts.followed(false, group, cr, cg, cb);
+      }
+    }
+  }
+
+  /** Returns what a contribution is multiplied by so that it keeps the limit. */
+  private float limit(float r, float g, float b, int bounces) {
+    if (bounces > 1 && clamp > 0) {
+      float y = Luminance.of(tr * r, tg * g, tb * b);
+      if (y > clamp) {
+        return clamp / y;
+      }
+    }
+    return 1;
   }
 
   /** Dims the path by what the volume around it absorbs over a distance. */

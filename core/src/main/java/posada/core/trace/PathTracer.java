@@ -5,6 +5,8 @@ import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
+import posada.core.light.Luminance;
+import posada.core.light.PunctualLight;
 import posada.core.light.Surroundings;
 import posada.core.material.Surface;
 import posada.core.trace.RenderSettings.Bounces;
@@ -18,6 +20,9 @@ import posada.core.trace.RenderSettings.Bounces;
 final class PathTracer {
   /** From this scattering on, dim paths are ended by chance. */
   private static final int ROULETTE_FROM = 3;
+
+  /** Numbers that no path uses. */
+  private static final int OCCLUSION_BRANCH = 0x4f1bbcdc;
 
   /** Samples of a pixel between two looks at whether to stop: a few milliseconds. */
   private static final int BETWEEN_STOPS = 256;
@@ -58,6 +63,9 @@ final class PathTracer {
     final LightSet.Choice choice = lights.choice();
   }
 
+  /** Light that lamps sent to the first surface, and what of it was not blocked. */
+  private float open, lit;
+
   private final Vertex first;
   private final Vertex next;
 
@@ -65,6 +73,12 @@ final class PathTracer {
   private final LightSet.Choice from;
 
   private final Path path;
+  private final LightGroups groups;
+
+  /** Null if the light is not taken apart. */
+  private final LightParts parts;
+
+  private final DataPasses data;
 
   /** The path as it was when it met the first surface. */
   private final Path kept;
@@ -92,9 +106,12 @@ final class PathTracer {
     next = new Vertex();
     from = lights.choice();
     other = new SurfacePoint(stage.looks());
-    path = new Path(bounces.indirectClamp());
-    kept = new Path(0);
+    groups = stage.groups();
+    parts = settings.passes().apart() ? new LightParts(groups.names().size()) : null;
+    path = new Path(bounces.indirectClamp(), parts);
+    kept = new Path(0, null);
     shadow = new Shadow(stage, bounces.transparency());
+    data = new DataPasses(stage, view, settings);
   }
 
   /**
@@ -105,8 +122,9 @@ final class PathTracer {
   void pixel(Film film, int x, int y, int begin, int to, Stop stop) {
     int at = film.index(x, y);
     if (begin == 0) {
-      depth(film, x, y, at);
+      data.centre(film, x, y, at);
     }
+    long start = film.wants(Pass.TIME) ? System.nanoTime() : 0;
     sampler.pixel(x, y, settings.sampling().most(), seed);
     for (int s = begin; s < to; s++) {
       if (s % BETWEEN_STOPS == 0 && stop.asked()) {
@@ -130,37 +148,38 @@ final class PathTracer {
       trace(film, at);
     }
     film.counts[at] = to;
-  }
-
-  private void depth(Film film, int x, int y, int at) {
-    float time = 0.5f;
-    view.aim(x + 0.5f, y + 0.5f, 0, 0, time, place, ray);
-    SurfacePoint point = first.point;
-    for (int k = 0; k <= bounces.transparency(); k++) {
-      stage.top().intersect(ray);
-      if (!ray.hit()) {
-        break;
-      }
-      point.fill(stage, ray, 0);
-      if (point.alpha >= 0.5f && point.instance.cameraSees) {
-        film.depth[at] = view.depth(point.x, point.y, point.z, time);
-        return;
-      }
-      go(point, ray.dx, ray.dy, ray.dz);
+    if (film.wants(Pass.TIME)) {
+      film.add(Pass.TIME, 0, at, (System.nanoTime() - start) * 1e-3f);
     }
-    film.missDepth(at);
   }
 
   private void trace(Film film, int at) {
     path.begin(view.footprint(0), view.spread());
+    float time = ray.time;
     boolean scatters = meet(first);
-    if (path.stopped) {
+    boolean stopped = path.stopped;
+    if (stopped) {
       film.surface(at, first.point);
+      data.sample(film, at, first.point, ray, time);
     }
+    open = lit = 0;
     if (scatters && prepare(first)) {
       split();
     }
-    film.add(at, path.lr, path.lg, path.lb);
+    if (parts != null) {
+      parts.end();
+    }
+    film.add(at, path.lr, path.lg, path.lb, parts);
+    film.shadow(at, open, lit);
+    if (stopped && film.wants(Pass.AMBIENT_OCCLUSION)) {
+      // After the light, with numbers of its own, so that the picture is the same without it.
+      int tile = sampler.tile();
+      sampler.branch(tile, OCCLUSION_BRANCH, 0);
+      sampler.next();
+      float shut = data.occlusion(first.point, time, sampler.u, sampler.v);
+      film.add(Pass.AMBIENT_OCCLUSION, 0, at, shut);
+      sampler.branch(tile, 0, 0);
+    }
   }
 
   /** Lights the first surface and follows the rays that leave it. */
@@ -248,7 +267,12 @@ final class PathTracer {
       if (!hidden) {
         p.shade(ray);
         if (p.look.material.unlit()) {
-          path.add(p.values.base[0], p.values.base[1], p.values.base[2]);
+          path.add(
+              p.values.base[0],
+              p.values.base[1],
+              p.values.base[2],
+              true,
+              groups.of(p.instance.node));
           path.stopped = true;
           return false;
         }
@@ -310,7 +334,8 @@ final class PathTracer {
     if (v.allowed.diffuse && a[0] + a[1] + a[2] > 0) {
       float k = (1 - p.values.metallic) * (1 - p.values.transmission);
       float[] base = p.values.base;
-      path.addScattered(k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2]);
+      path.addScattered(
+          k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2], null, groups.surroundings());
     }
     boolean through = p.look.transmits;
     float nx = through ? 0 : p.nx, ny = through ? 0 : p.ny, nz = through ? 0 : p.nz;
@@ -327,6 +352,9 @@ final class PathTracer {
     sampler.next();
     if (!s.sample(u1, u2, sampler.u)) {
       return false;
+    }
+    if (parts != null && path.scattered == 0) {
+      parts.branch(s);
     }
     path.scatterDensity = s.rays * s.density;
     float k = 1 / path.scatterDensity;
@@ -396,14 +424,22 @@ final class PathTracer {
     }
     around.radiance(ray.dx, ray.dy, ray.dz, rgb);
     float w = camera ? 1 : found(from.surroundings(ray.dx, ray.dy, ray.dz));
-    path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+    path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, groups.surroundings());
     for (int i = 0; i < lights.farCount(); i++) {
       if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
         float d = from.far(i, rgb);
         w = camera ? 1 : found(d);
-        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, group(lights.farNode(i)));
       }
     }
+  }
+
+  private int group(int node) {
+    return switch (node) {
+      case LightSample.SURROUNDINGS -> groups.surroundings();
+      case PunctualLight.SUN -> groups.sun();
+      default -> groups.of(node);
+    };
   }
 
   /** Adds the shapes of near lights that the segment passes. */
@@ -414,11 +450,11 @@ final class PathTracer {
       int i = ray.spheres[k];
       if (!camera) {
         float w = found(from.near(i, rgb));
-        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w);
+        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, true, group(lights.nearNode(i)));
       } else if (lights.nearSeen(i)) {
         from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0, true);
         from.near(i, rgb);
-        path.add(rgb[0], rgb[1], rgb[2]);
+        path.add(rgb[0], rgb[1], rgb[2], true, group(lights.nearNode(i)));
       }
     }
   }
@@ -430,7 +466,7 @@ final class PathTracer {
     float clear = FastMath.exp(-around.haze() * distance);
     around.hazeColour(ray.dx, ray.dy, ray.dz, rgb);
     float k = 1 - clear;
-    path.add(rgb[0] * k, rgb[1] * k, rgb[2] * k);
+    path.add(rgb[0] * k, rgb[1] * k, rgb[2] * k, false, groups.surroundings());
     path.scale(clear);
   }
 
@@ -443,7 +479,8 @@ final class PathTracer {
       float cos = p.gx * ray.dx + p.gy * ray.dy + p.gz * ray.dz;
       w = found(from.triangle(p.emissive, ray.time, path.travelled + distance, cos));
     }
-    path.add(p.emission[0] * w, p.emission[1] * w, p.emission[2] * w);
+    path.add(
+        p.emission[0] * w, p.emission[1] * w, p.emission[2] * w, true, groups.of(p.instance.node));
   }
 
   /** Adds light that comes straight to the surface, from {@code n} chosen directions. */
@@ -475,9 +512,11 @@ final class PathTracer {
     r *= light.r * k;
     g *= light.g * k;
     b *= light.b * k;
+    int node = light.node;
     if (light.triangle >= 0) {
       int t = light.triangle;
       Instance in = stage.instances[lights.triangles().instance(t)];
+      node = in.node;
       boolean mirrored = in.hand < 0;
       other.emissionAt(
           in,
@@ -490,9 +529,22 @@ final class PathTracer {
       g *= other.emission[1] * other.alpha;
       b *= other.emission[2] * other.alpha;
     }
-    if (!(r > 0 || g > 0 || b > 0) || !shadow.reaches(p, above, light, ray.time)) {
+    if (!(r > 0 || g > 0 || b > 0)) {
       return;
     }
-    path.addScattered(r * shadow.through[0], g * shadow.through[1], b * shadow.through[2]);
+    boolean seen = path.scattered == 0;
+    if (seen) {
+      open += Luminance.of(r, g, b);
+    }
+    if (!shadow.reaches(p, above, light, ray.time)) {
+      return;
+    }
+    r *= shadow.through[0];
+    g *= shadow.through[1];
+    b *= shadow.through[2];
+    if (seen) {
+      lit += Luminance.of(r, g, b);
+    }
+    path.addScattered(r, g, b, s, group(node));
   }
 }

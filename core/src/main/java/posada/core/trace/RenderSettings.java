@@ -10,6 +10,7 @@ import posada.core.scene.Track;
  * @param clips names of the animations that play; null for all
  * @param background true if the surroundings are seen behind the objects; alpha says where objects
  *     are either way
+ * @param passes into which the picture is taken apart
  */
 public record RenderSettings(
     Sampling sampling,
@@ -20,7 +21,8 @@ public record RenderSettings(
     Shutter shutter,
     Crop crop,
     Set<String> clips,
-    boolean background) {
+    boolean background,
+    PassSettings passes) {
 
   /** Most samples of a pixel. */
   public static final int MOST_SAMPLES = 65536;
@@ -247,7 +249,8 @@ public record RenderSettings(
           new Shutter(false, 180, 0, true, true, true, 2),
           null,
           null,
-          true);
+          true,
+          PassSettings.BEAUTY);
 
   /** Returns the defaults with another number of samples and seed. */
   public static RenderSettings of(int samples, int seed) {
@@ -271,47 +274,58 @@ public record RenderSettings(
 
   public RenderSettings with(Sampling s) {
     return new RenderSettings(
-        s, multipliers, filter, bounces, lens, shutter, crop, clips, background);
+        s, multipliers, filter, bounces, lens, shutter, crop, clips, background, passes);
   }
 
   public RenderSettings with(Multipliers m) {
-    return new RenderSettings(sampling, m, filter, bounces, lens, shutter, crop, clips, background);
+    return new RenderSettings(
+        sampling, m, filter, bounces, lens, shutter, crop, clips, background, passes);
   }
 
   public RenderSettings with(Filter f) {
     return new RenderSettings(
-        sampling, multipliers, f, bounces, lens, shutter, crop, clips, background);
+        sampling, multipliers, f, bounces, lens, shutter, crop, clips, background, passes);
   }
 
   public RenderSettings with(Bounces b) {
     return new RenderSettings(
-        sampling, multipliers, filter, b, lens, shutter, crop, clips, background);
+        sampling, multipliers, filter, b, lens, shutter, crop, clips, background, passes);
   }
 
   public RenderSettings with(Lens l) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, l, shutter, crop, clips, background);
+        sampling, multipliers, filter, bounces, l, shutter, crop, clips, background, passes);
   }
 
   public RenderSettings with(Shutter s) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, s, crop, clips, background);
+        sampling, multipliers, filter, bounces, lens, s, crop, clips, background, passes);
   }
 
   public RenderSettings with(Crop c) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, c, clips, background);
+        sampling, multipliers, filter, bounces, lens, shutter, c, clips, background, passes);
   }
 
   /** Returns these settings with some animations playing. */
   public RenderSettings playing(Set<String> names) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, crop, names, background);
+        sampling, multipliers, filter, bounces, lens, shutter, crop, names, background, passes);
   }
 
   public RenderSettings with(boolean backgroundSeen) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, backgroundSeen);
+        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, backgroundSeen, passes);
+  }
+
+  public RenderSettings with(PassSettings p) {
+    return new RenderSettings(
+        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, background, p);
+  }
+
+  /** Returns these settings with other passes. */
+  public RenderSettings with(Set<Pass> wanted) {
+    return with(passes.with(wanted));
   }
 
   /** Returns these settings with one limit for diffuse and specular bounces. */

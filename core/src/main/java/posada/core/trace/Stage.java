@@ -42,6 +42,7 @@ public final class Stage {
   private final boolean cameraBlur;
   private final InstanceBvh top;
   private final LightSet lights;
+  private final LightGroups groups;
   private final boolean seeThrough;
   private long bentBytes;
   final Instance[] instances;
@@ -79,6 +80,7 @@ public final class Stage {
     top = geometry.top(instances, workers);
     seeThrough =
         scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
+    groups = new LightGroups(scene, settings.passes());
     workers.check().run();
     EmissiveTriangles triangles = emissive(workers);
     lights = new LightSet(punctual(), triangles, around, panes());
@@ -162,7 +164,7 @@ public final class Stage {
       int l = scene.nodes().get(i).light();
       if (l >= 0 && scene.lights().get(l).intensity() > 0) {
         Light light = scene.lights().get(l);
-        list.add(new PunctualLight(light, still.world(i)));
+        list.add(new PunctualLight(light, still.world(i), i));
       }
     }
     return list;
@@ -235,6 +237,10 @@ public final class Stage {
 
   LightSet lights() {
     return lights;
+  }
+
+  LightGroups groups() {
+    return groups;
   }
 
   Looks looks() {

@@ -171,6 +171,14 @@ final class SurfacePoint extends TrianglePoint {
     return m.specular().ior() == 0 ? 1e3f : m.specular().ior();
   }
 
+  /** Stores a set of texture coordinates, 0 if the mesh does not have it. */
+  void coordinates(int set, float[] out) {
+    float[] t = set < p.uvs().length ? p.uvs()[set] : null;
+    for (int k = 0; k < 2; k++) {
+      out[k] = t == null ? 0 : t[a * 2 + k] * u + t[b * 2 + k] * v + t[c * 2 + k] * w;
+    }
+  }
+
   private void dielectric(Material mat, SurfaceValues s) {
     Material.Specular p = mat.specular();
     s.ior = ior(mat);

@@ -83,7 +83,12 @@ public final class View {
     double distance = lens.focusDistance().at(seconds);
     if (focusPoint != null) {
       distance =
-          depth((float) focusPoint.x(), (float) focusPoint.y(), (float) focusPoint.z(), 0.5f);
+          depth(
+              (float) focusPoint.x(),
+              (float) focusPoint.y(),
+              (float) focusPoint.z(),
+              0.5f,
+              new Place());
       if (!(distance > 0)) {
         distance = lens.focusDistance().at(seconds);
       }
@@ -187,6 +192,14 @@ public final class View {
     ray.set(ox, oy, oz, dx * l, dy * l, dz * l, Float.POSITIVE_INFINITY);
   }
 
+  /** Stores a direction as the camera sees it: x right, y up, z towards the camera. */
+  void turned(float x, float y, float z, float time, Place scratch, float[] out) {
+    float[] p = at(time, scratch);
+    out[0] = p[3] * x + p[4] * y + p[5] * z;
+    out[1] = p[6] * x + p[7] * y + p[8] * z;
+    out[2] = -(p[9] * x + p[10] * y + p[11] * z);
+  }
+
   /** Returns the width of a pixel at a distance, metres. */
   float footprint(float distance) {
     return 2 * half / height * (perspective ? distance : 1);
@@ -198,8 +211,8 @@ public final class View {
   }
 
   /** Returns the distance along the view axis of a world point, metres. */
-  float depth(float x, float y, float z, float time) {
-    float[] p = at(time, new Place());
+  float depth(float x, float y, float z, float time, Place scratch) {
+    float[] p = at(time, scratch);
     return (x - p[0]) * p[9] + (y - p[1]) * p[10] + (z - p[2]) * p[11];
   }
 }

@@ -38,13 +38,16 @@ class LensTest {
 
   private static FrameImage render(Scene s, RenderSettings settings) {
     return new RenderScene(s, Workers.CALLER)
-        .frame("eye", new Moment(1, 0, 24), SIZE, SIZE, settings, Workers.CALLER, Stop.NEVER, null)
-        .render(
-            Set.of(Pass.BEAUTY, Pass.DEPTH),
-            64,
+        .frame(
+            "eye",
+            new Moment(1, 0, 24),
+            SIZE,
+            SIZE,
+            settings.with(Set.of(Pass.BEAUTY, Pass.DEPTH)),
             Workers.CALLER,
             Stop.NEVER,
-            FrameRenderer.Progress.NONE);
+            null)
+        .render(64, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   /** Columns of the middle row that are not black, weighed by how bright they are at most. */

@@ -170,12 +170,7 @@ class LightTest {
     FrameImage got =
         new RenderScene(floor().scene().in(e), Workers.CALLER)
             .frame("eye", 0, 8, 8, TestScenes.settings(4096, 1, 0, 1))
-            .render(
-                java.util.Set.of(Pass.BEAUTY),
-                4096,
-                Workers.CALLER,
-                Stop.NEVER,
-                FrameRenderer.Progress.NONE);
+            .render(4096, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
     assertEquals(want, Math.PI * TestScenes.mean(got, "G"), 0.01 * want);
   }
 
@@ -235,12 +230,7 @@ class LightTest {
   private static double seen(RenderScene s, double seconds, String channel) {
     return TestScenes.mean(
         s.frame("eye", seconds, 4, 4, RenderSettings.of(16, 0))
-            .render(
-                java.util.Set.of(Pass.BEAUTY),
-                16,
-                Workers.CALLER,
-                Stop.NEVER,
-                FrameRenderer.Progress.NONE),
+            .render(16, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE),
         channel);
   }
 
@@ -268,13 +258,7 @@ class LightTest {
           new RenderScene(room().scene(), Workers.CALLER)
               .frame("eye", 0, 24, 24, TestScenes.settings(1024, 3, 0, 9));
       r.use(how);
-      FrameImage image =
-          r.render(
-              java.util.Set.of(Pass.BEAUTY),
-              1024,
-              Workers.CALLER,
-              Stop.NEVER,
-              FrameRenderer.Progress.NONE);
+      FrameImage image = r.render(1024, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
       mean[how.ordinal()] = TestScenes.mean(image, "G");
       double variance = 0;
       for (int i = 0; i < 24 * 24; i++) {
@@ -351,12 +335,7 @@ class LightTest {
         TestScenes.mean(
             new RenderScene(s.scene().in(e), one())
                 .frame("eye", 0, 4, 4, TestScenes.settings(4, 1, 0, 0))
-                .render(
-                    java.util.Set.of(Pass.BEAUTY),
-                    4,
-                    one(),
-                    Stop.NEVER,
-                    FrameRenderer.Progress.NONE),
+                .render(4, one(), Stop.NEVER, FrameRenderer.Progress.NONE),
             "G");
     assertEquals(0.25, got, 1e-4);
   }

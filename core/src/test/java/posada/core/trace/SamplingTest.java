@@ -50,7 +50,7 @@ class SamplingTest {
   }
 
   private static FrameImage finish(FrameRenderer r) {
-    return r.render(Set.of(Pass.BEAUTY), 64, ONE, Stop.NEVER, FrameRenderer.Progress.NONE);
+    return r.render(64, ONE, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   private static double error(FrameImage a, FrameImage reference) {
@@ -157,12 +157,7 @@ class SamplingTest {
     AtomicLong clock = new AtomicLong();
     FrameImage image =
         r.render(
-            Set.of(Pass.BEAUTY),
-            4,
-            ONE,
-            Stop.NEVER,
-            FrameRenderer.Progress.NONE,
-            () -> clock.addAndGet(500_000_000L));
+            4, ONE, Stop.NEVER, FrameRenderer.Progress.NONE, () -> clock.addAndGet(500_000_000L));
     assertTrue(r.report().outOfTime());
     assertTrue(r.report().samplesOfMost() < 1024 && r.report().samplesOfMost() > 4);
     assertTrue(TestScenes.mean(image, "G") > 0);

@@ -42,8 +42,8 @@ class SidesTest {
             List.of(),
             Sky.NONE);
     return new RenderScene(s, Workers.CALLER)
-        .frame("eye", 0, SIZE, SIZE, RenderSettings.of(4, 1))
-        .render(Set.of(passes), 4, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+        .frame("eye", 0, SIZE, SIZE, RenderSettings.of(4, 1).with(Set.of(passes)))
+        .render(4, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   private static Primitive square(float[] colors) {

@@ -5,7 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
@@ -28,11 +27,7 @@ class StopTest {
     FrameRenderer r = scene().frame("eye", 0, 256, 256, RenderSettings.of(4096, 0));
     assertNull(
         r.render(
-            Set.of(Pass.BEAUTY),
-            4096,
-            Workers.CALLER,
-            () -> asked.incrementAndGet() > 3,
-            FrameRenderer.Progress.NONE));
+            4096, Workers.CALLER, () -> asked.incrementAndGet() > 3, FrameRenderer.Progress.NONE));
   }
 
   @Test

@@ -127,8 +127,8 @@ final class TestScenes {
   FrameImage render(int size, RenderSettings settings, Workers workers) {
     RenderScene ready = new RenderScene(scene(), workers);
     return ready
-        .frame("eye", 0, size, size, settings)
-        .render(Set.of(Pass.values()), 64, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+        .frame("eye", 0, size, size, settings.with(Set.of(Pass.values())))
+        .render(64, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   /** Returns the mean of a channel; fails on anything that is no finite number of 0 or more. */

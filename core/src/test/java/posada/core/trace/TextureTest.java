@@ -70,8 +70,8 @@ class TextureTest {
             List.of(),
             Sky.NONE);
     return new RenderScene(s, Workers.CALLER)
-        .frame("eye", 0, SIZE, SIZE, RenderSettings.of(64, 1))
-        .render(Set.of(Pass.values()), 64, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+        .frame("eye", 0, SIZE, SIZE, RenderSettings.of(64, 1).with(Set.of(Pass.values())))
+        .render(64, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   private static void pixel(FrameImage i, int x, int y, double r, double g, double b, double eps) {
@@ -173,8 +173,7 @@ class TextureTest {
       FrameImage image =
           new RenderScene(s, Workers.CALLER)
               .frame("eye", 0, SIZE, SIZE, RenderSettings.of(2, frame))
-              .render(
-                  Set.of(Pass.BEAUTY), 2, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+              .render(2, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
       for (int x = 0; x < SIZE; x++) {
         pixel(image, x, SIZE / 2 + 3, 0.5, 0.5, 0.5, 0.02);
         pixel(image, x, SIZE - 2, 0.5, 0.5, 0.5, 0.02);

@@ -110,6 +110,15 @@ final class JsonObject {
     throw wrong(key, "a list of texts");
   }
 
+  /** Every key with its list of texts, in the document's order. */
+  Map<String, List<String>> lists() {
+    Map<String, List<String>> all = new LinkedHashMap<>();
+    for (String key : values.keySet()) {
+      all.put(key, texts(key));
+    }
+    return all;
+  }
+
   /** Three numbers. */
   float[] color(String key, float[] otherwise) {
     Object o = get(key);

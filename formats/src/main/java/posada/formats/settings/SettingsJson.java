@@ -8,7 +8,10 @@ import java.nio.file.Path;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import posada.core.scene.Environment;
+import posada.core.trace.Pass;
+import posada.core.trace.PassSettings;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.RenderSettings.Bounces;
 import posada.core.trace.RenderSettings.Crop;
@@ -90,7 +93,29 @@ public final class SettingsJson {
         shutter(o.object("shutter"), d.shutter()),
         o.has("crop") ? crop(o.object("crop")) : d.crop(),
         clips == null ? d.clips() : new LinkedHashSet<>(clips),
-        o.flag("background", d.background()));
+        o.flag("background", d.background()),
+        passes(o.object("passes"), d.passes()));
+  }
+
+  private static PassSettings passes(JsonObject o, PassSettings d) {
+    List<String> names = o.texts("wanted");
+    Set<Pass> wanted = d.wanted();
+    if (names != null) {
+      wanted = new LinkedHashSet<>();
+      for (String n : names) {
+        wanted.add(Pass.named(n));
+      }
+    }
+    JsonObject occlusion = o.object("occlusion");
+    PassSettings p =
+        new PassSettings(
+            wanted,
+            o.has("lightGroups") ? o.object("lightGroups").lists() : d.lightGroups(),
+            occlusion.number("radius", d.occlusionRadius()),
+            occlusion.number("falloff", d.occlusionFalloff()));
+    occlusion.end();
+    o.end();
+    return p;
   }
 
   private static Sampling sampling(JsonObject o, Sampling d) {

@@ -116,9 +116,8 @@ class ShapesTest {
 
     FrameImage picture(Path folder, double seconds, RenderSettings settings) throws Exception {
       return new RenderScene(SceneImporter.load(write(folder)).scene(), Workers.CALLER)
-          .frame("eye", seconds, SIZE, SIZE, settings)
-          .render(
-              Set.of(Pass.values()), 64, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+          .frame("eye", seconds, SIZE, SIZE, settings.with(Set.of(Pass.values())))
+          .render(64, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
     }
 
     FrameImage picture(Path folder, double seconds) throws Exception {

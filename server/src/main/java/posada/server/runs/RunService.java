@@ -12,6 +12,7 @@ import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Film;
+import posada.core.trace.RenderSettings;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -104,13 +105,16 @@ public class RunService {
   }
 
   private static void checkMemory(Shot shot, Revision r) {
-    long need = r.report().memoryBytes() + 2 * Film.bytes(shot.scaledWidth(), shot.scaledHeight());
+    RenderSettings passes = RenderSettings.DEFAULT.with(shot.passSet());
+    // The sums of the samples, and once more as a picture.
+    long film = 2 * Film.bytes(shot.scaledWidth(), shot.scaledHeight(), passes);
+    long need = r.report().memoryBytes() + film;
     long most = Runtime.getRuntime().maxMemory();
     if (need > most) {
       throw new ConflictException(
           String.format(
               java.util.Locale.ROOT,
-              "Shot \"%s\" needs about %.1f GB and the server has %.1f GB; choose a smaller scale.",
+              "Shot \"%s\" needs about %.1f GB and the server has %.1f GB; choose a smaller scale or fewer passes.",
               shot.name(),
               need / 1e9,
               most / 1e9));

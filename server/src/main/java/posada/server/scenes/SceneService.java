@@ -10,7 +10,6 @@ import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
-import java.util.Set;
 import java.util.concurrent.locks.ReentrantLock;
 import org.springframework.stereotype.Service;
 import posada.core.image.DisplayImage;
@@ -18,7 +17,6 @@ import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
@@ -176,12 +174,7 @@ public class SceneService {
               height,
               RenderSettings.of(PICTURE_SAMPLES, 0));
       var image =
-          renderer.render(
-              Set.of(Pass.BEAUTY),
-              PICTURE_ROUND,
-              pool.workers(),
-              Stop.NEVER,
-              FrameRenderer.Progress.NONE);
+          renderer.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
       DisplayImage shown = ViewTransform.beauty(image, 0, false);
       byte[] jpeg = PngFile.jpeg(shown, 0.9f);
       AtomicFile.publish(file, jpeg, true);

@@ -147,7 +147,7 @@ class LivePicture {
             new Moment(q.frame(), q.rate().secondsOf(q.frame()), q.rate().perSecond()),
             Math.max(1, q.width() / part),
             Math.max(1, q.height() / part),
-            s.with(samples, s.sampling().seed()),
+            s.with(samples, s.sampling().seed()).with(BEAUTY),
             pool.workers(),
             stop::get,
             null);

@@ -98,7 +98,7 @@ public class ShotService implements RevisionFollower {
     Revision r = revision(s.revisionId());
     SettingsDocuments.Ready ready = documents.read(r, s.settings(), s.samples());
     RenderScene scene = ready.scene();
-    RenderSettings settings = ready.settings();
+    RenderSettings settings = ready.settings().with(s.passSet());
     return new Estimate(
         settings.rays().sentence(),
         scene.bytes() + scene.frameBytes(s.scaledWidth(), s.scaledHeight(), settings));

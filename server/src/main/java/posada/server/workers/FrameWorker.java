@@ -104,7 +104,7 @@ class FrameWorker {
                 new Moment(frame, s.rate().secondsOf(frame), s.rate().perSecond()),
                 s.width(),
                 s.height(),
-                ready.settings(),
+                ready.settings().with(files.passes()),
                 pool.workers(),
                 stop,
                 FrameWorker::freeBytes);
@@ -112,12 +112,7 @@ class FrameWorker {
         renderer == null
             ? null
             : renderer.render(
-                files.passes(),
-                ROUND,
-                pool.workers(),
-                stop,
-                reporter(run, frame, start),
-                System::nanoTime);
+                ROUND, pool.workers(), stop, reporter(run, frame, start), System::nanoTime);
     if (image == null) {
       ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
       return;

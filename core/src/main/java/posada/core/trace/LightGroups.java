@@ -1,0 +1,100 @@
+package posada.core.trace;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import posada.core.scene.NameMask;
+import posada.core.scene.Node;
+import posada.core.scene.Scene;
+
+/** To which light group the nodes of a scene, its surroundings and its sun belong. Immutable. */
+final class LightGroups {
+  /** Name of the group of everything that no pattern names. */
+  static final String REST = "rest";
+
+  private static final String SURROUNDINGS_NAME = "surroundings";
+  private static final String SUN_NAME = "sun";
+  private final List<String> names = new ArrayList<>();
+  private final int[] ofNode;
+  private final int surroundings;
+  private final int sun;
+
+  /**
+   * @throws IllegalArgumentException if a pattern fits nothing in the scene
+   */
+  LightGroups(Scene scene, PassSettings settings) {
+    Map<String, List<String>> groups = settings.lightGroups();
+    names.addAll(groups.keySet());
+    names.add(REST);
+    groups.forEach((name, patterns) -> patterns.forEach(p -> check(scene, name, p)));
+    surroundings = rest(find(groups, SURROUNDINGS_NAME));
+    sun = rest(find(groups, SUN_NAME));
+    List<Node> nodes = scene.nodes();
+    ofNode = new int[nodes.size()];
+    for (int i = 0; i < ofNode.length; i++) {
+      ofNode[i] = rest(group(nodes, groups, i));
+    }
+  }
+
+  private int rest(int found) {
+    return found < 0 ? names.size() - 1 : found;
+  }
+
+  private static int group(List<Node> nodes, Map<String, List<String>> groups, int node) {
+    for (int i = node; i >= 0; i = nodes.get(i).parent()) {
+      int g = find(groups, nodes.get(i).name());
+      if (g >= 0) {
+        return g;
+      }
+    }
+    return -1;
+  }
+
+  private static int find(Map<String, List<String>> groups, String name) {
+    int g = 0;
+    for (List<String> patterns : groups.values()) {
+      if (patterns.stream().anyMatch(p -> NameMask.fits(p, name))) {
+        return g;
+      }
+      g++;
+    }
+    return -1;
+  }
+
+  private static void check(Scene scene, String group, String pattern) {
+    boolean fits =
+        NameMask.fits(pattern, SURROUNDINGS_NAME)
+            || NameMask.fits(pattern, SUN_NAME)
+            || scene.nodes().stream().anyMatch(n -> NameMask.fits(pattern, n.name()));
+    if (!fits) {
+      throw new IllegalArgumentException(
+          "light group \""
+              + group
+              + "\": no node is called \""
+              + pattern
+              + "\"; surroundings and sun name those");
+    }
+  }
+
+  /** Returns the names of all groups, that of the rest last. */
+  List<String> names() {
+    return names;
+  }
+
+  /** Returns what a group's channels are called. */
+  static String channel(String name) {
+    return "light-" + name;
+  }
+
+  int of(int node) {
+    return ofNode[node];
+  }
+
+  int surroundings() {
+    return surroundings;
+  }
+
+  int sun() {
+    return sun;
+  }
+}

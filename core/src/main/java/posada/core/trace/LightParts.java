@@ -1,0 +1,104 @@
+package posada.core.trace;
+
+import java.util.Arrays;
+import posada.core.material.Surface;
+
+/**
+ * Where the light of one sample went at the first surface, and which group of lights it came from.
+ * Scratch of one worker thread.
+ */
+final class LightParts {
+  /** Where each lobe of a surface puts direct light, and where indirect light. */
+  private static final int[] DIRECT = {0, 2, 4, 6, 7};
+
+  private static final int[] INDIRECT = {1, 3, 5, 6, 7};
+  private static final int EMISSION = 8;
+  private static final int ENVIRONMENT = 9;
+  private static final int LOBES = DIRECT.length;
+
+  /** Red, green and blue of each light part, in the order of the catalogue. */
+  final float[] sums = new float[3 * (ENVIRONMENT + 1)];
+
+  /** Red, green and blue of each group. */
+  final float[] groups;
+
+  /** Light that came along the branch that is being followed: direct and indirect. */
+  private final float[] branch = new float[6];
+
+  /** Which part of it each lobe of the first surface sent there. */
+  private final float[] shares = new float[3 * LOBES];
+
+  LightParts(int groups) {
+    this.groups = new float[3 * groups];
+  }
+
+  void begin() {
+    Arrays.fill(sums, 0);
+    Arrays.fill(groups, 0);
+    Arrays.fill(branch, 0);
+  }
+
+  /** Goes on with a ray that the first surface has scattered. */
+  void branch(Surface s) {
+    end();
+    for (int l = 0; l < LOBES; l++) {
+      share(s, l, shares, 3 * l);
+    }
+  }
+
+  private static void share(Surface s, int lobe, float[] out, int at) {
+    for (int k = 0; k < 3; k++) {
+      float all = s.sum(k);
+      out[at + k] = all > 0 ? s.out[lobe][k] / all : 0;
+    }
+  }
+
+  /** Puts what the branch has found where it belongs. */
+  void end() {
+    for (int l = 0; l < LOBES; l++) {
+      for (int k = 0; k < 3; k++) {
+        sums[3 * DIRECT[l] + k] += shares[3 * l + k] * branch[k];
+        sums[3 * INDIRECT[l] + k] += shares[3 * l + k] * branch[3 + k];
+      }
+    }
+    Arrays.fill(branch, 0);
+  }
+
+  /** Light that the camera sees without any scattering. */
+  void seen(boolean emitted, int group, float r, float g, float b) {
+    add(sums, 3 * (emitted ? EMISSION : ENVIRONMENT), r, g, b);
+    add(groups, 3 * group, r, g, b);
+  }
+
+  /** Light that came along the branch. */
+  void followed(boolean direct, int group, float r, float g, float b) {
+    add(branch, direct ? 0 : 3, r, g, b);
+    add(groups, 3 * group, r, g, b);
+  }
+
+  /**
+   * Light that a lamp sends to the first surface.
+   *
+   * @param s as it scatters there; null for evenly scattered light
+   */
+  void lit(Surface s, int group, float r, float g, float b) {
+    add(groups, 3 * group, r, g, b);
+    if (s == null) {
+      add(sums, 3 * DIRECT[0], r, g, b);
+      return;
+    }
+    for (int l = 0; l < LOBES; l++) {
+      float[] out = s.out[l];
+      int at = 3 * DIRECT[l];
+      sums[at] += s.sum(0) > 0 ? out[0] / s.sum(0) * r : 0;
+      sums[at + 1] += s.sum(1) > 0 ? out[1] / s.sum(1) * g : 0;
+      sums[at + 2] += s.sum(2) > 0 ? out[2] / s.sum(2) * b : 0;
+    }
+  }
+
+  private static void add(float[] to, int at, float r, float g, float b) {
+    to[at] += r;
+    to[at + 1] += g;
+    to[at + 2] += b;
+  }
+}

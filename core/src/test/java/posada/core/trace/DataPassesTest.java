@@ -1,0 +1,177 @@
+package posada.core.trace;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
+import posada.core.geometry.Vec3;
+import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
+import posada.core.scene.Light;
+import posada.core.scene.NameMask;
+import posada.core.trace.RenderSettings.Filter;
+
+/** Passes that are no light, against closed forms. */
+class DataPassesTest {
+  private static final int SIZE = 16;
+  private static final int MIDDLE = SIZE / 2 * SIZE + SIZE / 2;
+
+  private static RenderSettings settings(PassSettings p) {
+    return RenderSettings.of(256, 1).with(new Filter(Filter.Shape.BOX, 0.5)).with(p);
+  }
+
+  private static FrameImage render(TestScenes s, RenderSettings settings) {
+    return new RenderScene(s.scene(), Workers.CALLER)
+        .frame("eye", 0, SIZE, SIZE, settings)
+        .render(256, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+  }
+
+  private static PassSettings wanting(Pass... p) {
+    return PassSettings.BEAUTY.with(Set.of(p));
+  }
+
+  private static Light lamp(String name, double intensity) {
+    float[] white = {1, 1, 1};
+    double all = Double.POSITIVE_INFINITY;
+    return new Light(name, Light.Kind.POINT, white, intensity, all, 0, Math.PI / 4, 0);
+  }
+
+  /**
+   * Under a ceiling at height h what is nearer than R lies within the cosines from c = h / R on: a
+   * share of 1 - c^2 of evenly scattered directions, and (1 - c)^2 when weighed by 1 - distance/R.
+   */
+  @ParameterizedTest
+  @CsvSource({"1, 0", "2, 0", "1, 1", "0.5, 1"})
+  void occlusionUnderACeilingIsTheClosedForm(double height, double falloff) {
+    double radius = 2.5;
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .square(new Vec3(0, height, 0), 50, true, TestScenes.chalk())
+            .camera(new Vec3(0, 0.4 * height, 0), Vec3.ZERO, 20);
+    PassSettings p = new PassSettings(Set.of(Pass.AMBIENT_OCCLUSION), Map.of(), radius, falloff);
+    double c = height / radius;
+    double shut = falloff == 0 ? 1 - c * c : (1 - c) * (1 - c);
+    double mean = TestScenes.mean(render(s, settings(p)), "ambient-occlusion.Y");
+    assertEquals(1 - shut, mean, 0.004);
+  }
+
+  @Test
+  void anOpenFloorAndEmptySpaceAreNotOccluded() {
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 1, false, TestScenes.chalk())
+            .camera(new Vec3(0, 5, 0), Vec3.ZERO, 40);
+    FrameImage i = render(s, settings(wanting(Pass.AMBIENT_OCCLUSION)));
+    for (float v : i.find("ambient-occlusion.Y")) {
+      assertEquals(1, v);
+    }
+  }
+
+  @Test
+  void shadowIsTheShareOfDirectLightThatComes() {
+    // A lamp above a floor, and a plate between that hides it from half of what is seen.
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .box(new Vec3(5, 4, 0), new Vec3(5, 0.01, 5), TestScenes.chalk())
+            .light(lamp("lamp", 100), new Vec3(0, 8, 0), new Vec3(0, -1, 0))
+            .camera(new Vec3(0, 3, 0), Vec3.ZERO, 20);
+    FrameImage i = render(s, settings(wanting(Pass.SHADOW)));
+    float[] v = i.find("shadow.Y");
+    for (int y = 0; y < SIZE; y++) {
+      assertEquals(1, v[y * SIZE + 3], "lit");
+      assertEquals(0, v[y * SIZE + SIZE - 3], "behind the plate");
+    }
+  }
+
+  @Test
+  void placesAndDirectionsAreThoseOfTheScene() {
+    // The camera looks down from (1, 4, 2): its up is -z, its right is x.
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .camera(new Vec3(1, 4, 2), new Vec3(1, 0, 2), 30);
+    Set<Pass> all = EnumSet.allOf(Pass.class);
+    FrameImage i = render(s, settings(PassSettings.BEAUTY.with(all)));
+    double step = 2 * 4 * Math.tan(Math.toRadians(15)) / SIZE;
+    for (int y = 0; y < SIZE; y++) {
+      for (int x = 0; x < SIZE; x++) {
+        int at = y * SIZE + x;
+        double px = 1 + (x + 0.5 - SIZE / 2) * step;
+        double pz = 2 + (y + 0.5 - SIZE / 2) * step;
+        assertEquals(px, i.find("position.X")[at], 1e-5);
+        assertEquals(0, i.find("position.Y")[at], 1e-5);
+        assertEquals(pz, i.find("position.Z")[at], 1e-5);
+        assertEquals(4, i.find("depth.Z")[at], 1e-5);
+        assertEquals(4, i.find("depth-filtered.Z")[at], 1e-4);
+        assertEquals(1, i.find("normal.Y")[at], 1e-6);
+        assertEquals(1, i.find("normal-camera.Z")[at], 1e-6);
+        double away = Math.hypot(px - 1, pz - 2);
+        assertEquals(4 / Math.hypot(4, away), i.find("facing.Y")[at], 1e-3);
+        assertEquals(256, i.find("samples.Y")[at]);
+        assertTrue(i.find("time.Y")[at] > 0);
+      }
+    }
+  }
+
+  @Test
+  void aCameraNormalTurnsWithTheCamera() {
+    // Seen from the side (+x), the floor's normal points up in the picture.
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .camera(new Vec3(10, 10, 0), Vec3.ZERO, 5);
+    FrameImage i = render(s, settings(wanting(Pass.NORMAL_CAMERA)));
+    double[] n = new double[3];
+    for (int k = 0; k < 3; k++) {
+      n[k] = i.find("normal-camera." + "XYZ".charAt(k))[MIDDLE];
+    }
+    // Towards the camera by the sine of 45 degrees; the rest lies in the picture.
+    assertEquals(Math.sqrt(0.5), n[2], 0.03);
+    assertEquals(1, Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]), 1e-5);
+  }
+
+  @Test
+  void lightGroupsKeepLampsApart() {
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .light(lamp("key-left", 100), new Vec3(-3, 4, 0), new Vec3(0, -1, 0))
+            .light(lamp("fill", 50), new Vec3(3, 4, 0), new Vec3(0, -1, 0))
+            .camera(new Vec3(0, 3, 0), Vec3.ZERO, 20);
+    PassSettings p =
+        new PassSettings(
+            Set.of(Pass.BEAUTY, Pass.LIGHT_GROUPS), Map.of("key", List.of("key-*")), 1, 1);
+    FrameImage both = render(s, settings(p));
+    double key = TestScenes.mean(both, "light-key.G"), rest = TestScenes.mean(both, "light-rest.G");
+    // Both lamps are as far away: their light is as 100 to 50.
+    assertEquals(2, key / rest, 0.02);
+    PassSettings wrong =
+        new PassSettings(Set.of(Pass.BEAUTY), Map.of("key", List.of("kez-*")), 1, 1);
+    Exception e = assertThrows(IllegalArgumentException.class, () -> render(s, settings(wrong)));
+    assertTrue(e.getMessage().contains("kez-*"), e.getMessage());
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "lamp*, lamp-1, true",
+    "*lamp*, old lamp 2, true",
+    "l?mp, lump, true",
+    "l?mp, lmp, false",
+    "*a*b, xaxxb, true",
+    "*a*b, xaxxbc, false",
+    "lamp, lamp, true",
+    "lamp, lamps, false"
+  })
+  void masksFitWholeNames(String mask, String name, boolean fits) {
+    assertEquals(fits, NameMask.fits(mask, name));
+  }
+}

@@ -1,0 +1,132 @@
+package posada.demo;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.function.Supplier;
+import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.FieldSource;
+import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
+import posada.core.scene.Track;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.Moment;
+import posada.core.trace.Pass;
+import posada.core.trace.PassSettings;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
+import posada.formats.gltf.SceneImporter;
+
+/** Light parts and light groups add up to the beauty, with every feature on. */
+class LightPassesTest {
+  private static final int WIDTH = 80;
+  private static final int HEIGHT = 50;
+
+  /** How far sums of the same numbers in another order are apart. */
+  private static final double ROUNDING = 3e-6;
+
+  @TempDir Path folder;
+
+  /** A scene with the parts that it has at least. */
+  record Look(String camera, Supplier<byte[]> scene, Set<Pass> has) {
+    @Override
+    public String toString() {
+      return camera;
+    }
+  }
+
+  static final List<Look> LOOKS =
+      List.of(
+          new Look(
+              "station-close",
+              BuildScenes::larkspurPass,
+              EnumSet.of(Pass.DIFFUSE_DIRECT, Pass.DIFFUSE_INDIRECT, Pass.ENVIRONMENT)),
+          new Look(
+              "glide",
+              BuildScenes::ticketHall,
+              EnumSet.of(
+                  Pass.DIFFUSE_DIRECT,
+                  Pass.DIFFUSE_INDIRECT,
+                  Pass.SPECULAR_DIRECT,
+                  Pass.SPECULAR_INDIRECT,
+                  Pass.COAT)),
+          new Look(
+              "overview",
+              BuildScenes::windingEngine,
+              EnumSet.of(
+                  Pass.SPECULAR_DIRECT,
+                  Pass.SPECULAR_INDIRECT,
+                  Pass.TRANSMISSION_INDIRECT,
+                  Pass.DIFFUSE_DIRECT)));
+
+  private FrameImage render(Look l, RenderSettings settings) throws Exception {
+    Path file = Files.write(folder.resolve("s.glb"), l.scene().get());
+    RenderScene ready = new RenderScene(SceneImporter.load(file).scene(), Workers.CALLER);
+    Moment moment = new Moment(30, 1.25, 24);
+    return ready
+        .frame(l.camera(), moment, WIDTH, HEIGHT, settings, Workers.CALLER, Stop.NEVER, null)
+        .render(8, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+  }
+
+  @ParameterizedTest
+  @FieldSource("LOOKS")
+  void partsAndGroupsAddUpToTheBeauty(Look l) throws Exception {
+    Set<Pass> wanted = EnumSet.of(Pass.BEAUTY, Pass.LIGHT_GROUPS);
+    wanted.addAll(Pass.LIGHT_PARTS);
+    RenderSettings settings =
+        RenderSettings.of(8, 3)
+            .with(new RenderSettings.Multipliers(2, 3, 1, 2))
+            .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
+            .with(
+                new RenderSettings.Lens(null, 36, 24, true, Track.of(2), Track.of(6), null, 6, 10))
+            .with(
+                new PassSettings(
+                    wanted, Map.of("sky", List.of("surroundings"), "sun", List.of("sun")), 1, 1));
+    FrameImage image = render(l, settings);
+    for (String c : List.of("R", "G", "B")) {
+      float[] beauty = image.find(c);
+      double brightest = 0;
+      for (int i = 0; i < beauty.length; i++) {
+        double parts = 0;
+        for (Pass p : Pass.LIGHT_PARTS) {
+          parts += image.find(p.label() + "." + c)[i];
+        }
+        double groups = 0;
+        for (String g : List.of("sky", "sun", "rest")) {
+          groups += image.find("light-" + g + "." + c)[i];
+        }
+        double room = ROUNDING * Math.max(1, beauty[i]);
+        assertEquals(beauty[i], parts, room, c + " parts at " + i);
+        assertEquals(beauty[i], groups, room, c + " groups at " + i);
+        brightest = Math.max(brightest, beauty[i]);
+      }
+      assertTrue(brightest > 0.1, "the picture is dark");
+    }
+    for (Pass p : l.has()) {
+      double sum = 0;
+      for (float v : image.find(p.label() + ".G")) {
+        assertTrue(v >= 0 && v < Float.POSITIVE_INFINITY, p.label());
+        sum += v;
+      }
+      assertTrue(sum / (WIDTH * HEIGHT) > 1e-5, p.label() + " is empty");
+    }
+  }
+
+  @ParameterizedTest
+  @FieldSource("LOOKS")
+  void theBeautyIsTheSameWhateverElseIsWanted(Look l) throws Exception {
+    FrameImage alone = render(l, RenderSettings.of(4, 0));
+    FrameImage all = render(l, RenderSettings.of(4, 0).with(EnumSet.allOf(Pass.class)));
+    for (String c : List.of("R", "G", "B", "A")) {
+      org.junit.jupiter.api.Assertions.assertArrayEquals(alone.find(c), all.find(c), c);
+    }
+  }
+}

@@ -1,0 +1,83 @@
+import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react';
+import type { Pass } from '../api/client';
+import { usePasses } from '../api/queries';
+
+const BEAUTY = 'beauty';
+
+/** The catalogue in groups of like use, in its own order. */
+function grouped(all: Pass[]): [string, Pass[]][] {
+  const groups = new Map<string, Pass[]>();
+  for (const p of all) {
+    if (p.name !== BEAUTY) {
+      groups.set(p.use, [...(groups.get(p.use) ?? []), p]);
+    }
+  }
+  return [...groups];
+}
+
+/** Any number of passes beside the beauty, with what each of them holds. */
+export function PassChoice({
+  chosen,
+  onChange,
+}: {
+  chosen: string[];
+  onChange: (passes: string[]) => void;
+}) {
+  const all = usePasses().data ?? [];
+  const more = chosen.filter((p) => p !== BEAUTY);
+  const shown =
+    more.length === 0
+      ? 'beauty alone'
+      : more.length < 3
+        ? [BEAUTY, ...more].join(', ')
+        : `beauty and ${more.length} more`;
+  const take = (names: string[]) =>
+    onChange(all.map((p) => p.name).filter((n) => n === BEAUTY || names.includes(n)));
+  return (
+    <Listbox value={chosen} onChange={take} multiple>
+      <ListboxButton
+        aria-label={`Passes: ${shown}`}
+        className="-mx-1 flex max-w-full items-center gap-1.5 rounded-sm px-1 text-left hover:bg-up2"
+      >
+        <span className="truncate">{shown}</span>
+        <svg width="8" height="5" className="shrink-0 text-t3" aria-hidden="true">
+          <path d="M0 0h8L4 5z" fill="currentColor" />
+        </svg>
+      </ListboxButton>
+      <ListboxOptions
+        anchor={{ to: 'bottom end', gap: 4 }}
+        className="z-20 max-h-110! w-120 overflow-auto rounded-sm border border-t3 bg-up py-1 focus:outline-none"
+      >
+        {grouped(all).map(([use, passes]) => (
+          <section key={use} aria-label={use}>
+            <h3 className="border-t border-line px-3 pt-2 pb-1 text-xs text-t3 first:border-0">
+              {use}
+            </h3>
+            {passes.map((p) => (
+              <ListboxOption
+                key={p.name}
+                value={p.name}
+                className="group grid cursor-pointer grid-cols-[1rem_9.5rem_1fr] gap-2 px-3 py-1 data-focus:bg-up2"
+              >
+                <svg width="12" height="12" className="mt-0.5" aria-hidden="true">
+                  <rect x="0.5" y="0.5" width="11" height="11" fill="none" stroke="var(--t3)" />
+                  <path
+                    d="M2.5 6l2.5 2.5L9.5 3.5"
+                    fill="none"
+                    stroke="var(--t1)"
+                    strokeWidth="1.5"
+                    className="opacity-0 group-data-selected:opacity-100"
+                  />
+                </svg>
+                <span className="group-data-selected:font-semibold">{p.name}</span>
+                <span className="text-xs leading-4.5 text-t2" title={`${p.units}; ${p.cost}`}>
+                  {p.holds}
+                </span>
+              </ListboxOption>
+            ))}
+          </section>
+        ))}
+      </ListboxOptions>
+    </Listbox>
+  );
+}
