@@ -102,7 +102,7 @@ class SurfaceTest {
   }
 
   private static float sum(Surface s, int k) {
-    return s.diffuseOut[k] + s.specularOut[k] + s.transmissionOut[k];
+    return s.sum(k);
   }
 
   private static final int POINTS = 17711;
