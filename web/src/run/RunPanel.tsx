@@ -2,7 +2,7 @@ import { useNavigate } from 'react-router';
 import type { Run } from '../api/client';
 import { useProgress, useRunCommand } from '../api/queries';
 import { Button } from '../shell/Button';
-import { clockIn, duration, rateText, version } from '../shell/format';
+import { clockIn, duration, passesText, rateText, version } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
@@ -46,7 +46,9 @@ export function RunPanel({ run }: { run: Run }) {
       <Row name="Samples" hint="for each pixel">
         <span className="fig">{s.samples}</span>
       </Row>
-      <Row name="Passes">{s.passes.join(', ')}</Row>
+      <Row name="Passes">
+        <span title={s.passes.join(', ')}>{passesText(s.passes)}</span>
+      </Row>
       <Row name="Frame" hint="mean">
         <span className="fig">
           {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}

@@ -2,7 +2,22 @@ import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headless
 
 export type Option<T> = { value: T; label: string; hint?: string };
 
-/** One of a list, as a quiet value that opens. */
+/** A quiet value that opens a list. */
+export function OpensList({ label, shown }: { label: string; shown: string }) {
+  return (
+    <ListboxButton
+      aria-label={`${label}: ${shown}`}
+      className="-mx-1 flex max-w-full items-center gap-1.5 rounded-sm px-1 text-left hover:bg-up2"
+    >
+      <span className="truncate">{shown}</span>
+      <svg width="8" height="5" className="shrink-0 text-t3" aria-hidden="true">
+        <path d="M0 0h8L4 5z" fill="currentColor" />
+      </svg>
+    </ListboxButton>
+  );
+}
+
+/** One of a list. */
 export function Choice<T extends string | number>({
   label,
   value,
@@ -17,15 +32,7 @@ export function Choice<T extends string | number>({
   const shown = options.find((o) => o.value === value)?.label ?? String(value);
   return (
     <Listbox value={value} onChange={onChange}>
-      <ListboxButton
-        aria-label={`${label}: ${shown}`}
-        className="-mx-1 flex max-w-full items-center gap-1.5 rounded-sm px-1 text-left hover:bg-up2"
-      >
-        <span className="truncate">{shown}</span>
-        <svg width="8" height="5" className="shrink-0 text-t3" aria-hidden="true">
-          <path d="M0 0h8L4 5z" fill="currentColor" />
-        </svg>
-      </ListboxButton>
+      <OpensList label={label} shown={shown} />
       <ListboxOptions
         anchor={{ to: 'bottom start', gap: 4 }}
         className="z-20 max-h-80 min-w-44 overflow-auto rounded-sm border border-t3 bg-up py-1 focus:outline-none"

@@ -48,3 +48,17 @@ export const version = (n: number) => `v${String(n).padStart(3, '0')}`;
 
 /** Returns a frame rate without needless digits. */
 export const rateText = (r: number) => `${Number(r.toFixed(3))}/s`;
+
+/** The names of passes if there are few, else how many. */
+export function passesText(passes: string[]): string {
+  const more = passes.filter((p) => p !== 'beauty');
+  if (more.length === 0) {
+    return 'beauty alone';
+  }
+  if (more.length < 3) {
+    return passes.join(', ');
+  }
+  return more.length < passes.length
+    ? `beauty and ${more.length} more`
+    : `${more.length} without beauty`;
+}

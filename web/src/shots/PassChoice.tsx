@@ -1,6 +1,8 @@
-import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react';
+import { Listbox, ListboxOption, ListboxOptions } from '@headlessui/react';
 import type { Pass } from '../api/client';
 import { usePasses } from '../api/queries';
+import { OpensList } from '../shell/Choice';
+import { passesText } from '../shell/format';
 
 const BEAUTY = 'beauty';
 
@@ -15,6 +17,10 @@ function grouped(all: Pass[]): [string, Pass[]][] {
   return [...groups];
 }
 
+function sameCost(passes: Pass[]): boolean {
+  return passes.every((p) => p.cost === passes[0]?.cost);
+}
+
 /** Any number of passes beside the beauty, with what each of them holds. */
 export function PassChoice({
   chosen,
@@ -24,34 +30,21 @@ export function PassChoice({
   onChange: (passes: string[]) => void;
 }) {
   const all = usePasses().data ?? [];
-  const more = chosen.filter((p) => p !== BEAUTY);
-  const shown =
-    more.length === 0
-      ? 'beauty alone'
-      : more.length < 3
-        ? [BEAUTY, ...more].join(', ')
-        : `beauty and ${more.length} more`;
+  const shown = passesText(chosen);
   const take = (names: string[]) =>
     onChange(all.map((p) => p.name).filter((n) => n === BEAUTY || names.includes(n)));
   return (
     <Listbox value={chosen} onChange={take} multiple>
-      <ListboxButton
-        aria-label={`Passes: ${shown}`}
-        className="-mx-1 flex max-w-full items-center gap-1.5 rounded-sm px-1 text-left hover:bg-up2"
-      >
-        <span className="truncate">{shown}</span>
-        <svg width="8" height="5" className="shrink-0 text-t3" aria-hidden="true">
-          <path d="M0 0h8L4 5z" fill="currentColor" />
-        </svg>
-      </ListboxButton>
+      <OpensList label="Passes" shown={shown} />
       <ListboxOptions
         anchor={{ to: 'bottom end', gap: 4 }}
         className="z-20 max-h-110! w-120 overflow-auto rounded-sm border border-t3 bg-up py-1 focus:outline-none"
       >
         {grouped(all).map(([use, passes]) => (
           <section key={use} aria-label={use}>
-            <h3 className="border-t border-line px-3 pt-2 pb-1 text-xs text-t3 first:border-0">
+            <h3 className="px-3 pt-2 pb-1 text-xs text-t3">
               {use}
+              {sameCost(passes) && `; costs ${passes[0]!.cost}`}
             </h3>
             {passes.map((p) => (
               <ListboxOption
@@ -70,8 +63,9 @@ export function PassChoice({
                   />
                 </svg>
                 <span className="group-data-selected:font-semibold">{p.name}</span>
-                <span className="text-xs leading-4.5 text-t2" title={`${p.units}; ${p.cost}`}>
+                <span className="text-xs leading-4.5 text-t2" title={p.units}>
                   {p.holds}
+                  {!sameCost(passes) && <span className="block text-t3">costs {p.cost}</span>}
                 </span>
               </ListboxOption>
             ))}

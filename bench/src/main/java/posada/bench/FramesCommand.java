@@ -254,27 +254,36 @@ final class FramesCommand {
       Figures.with(
           Runtime.getRuntime().availableProcessors(),
           w -> {
-            double spread = error(s, d.camera(), 64, Sampling.Pattern.SPREAD, seeds, w);
-            double random = error(s, d.camera(), 96, Sampling.Pattern.RANDOM, seeds, w);
-            System.out.printf(Locale.ROOT, "%s: error %.4f and %.4f%n", d.name(), spread, random);
-            Figures.print(d.name() + ": 64 spread over 96 random", spread / random, 1, false);
+            double[] spread = error(s, d.camera(), 64, Sampling.Pattern.SPREAD, seeds, w);
+            double[] random = error(s, d.camera(), 96, Sampling.Pattern.RANDOM, seeds, w);
+            System.out.printf(
+                Locale.ROOT,
+                "%s: error %.4f and %.4f, mean standard error %.4f and %.4f (ratio %.3f)%n",
+                d.name(),
+                spread[0],
+                random[0],
+                spread[1],
+                random[1],
+                spread[1] / random[1]);
+            Figures.print(d.name() + ": 64 spread over 96 random", spread[0] / random[0], 1, false);
           });
     }
     return 0;
   }
 
   /**
-   * Root of the mean squared relative error of green, by the measure of noise. It comes from how
+   * Root of the mean squared relative error of green, and the mean of its root. It comes from how
    * far pictures with different seeds are apart: half the mean square of the difference of two
    * independent estimates is their variance, and no reference is needed.
    */
-  private static double error(
+  private static double[] error(
       RenderScene s, String camera, int samples, Sampling.Pattern pattern, int seeds, Workers w) {
     float[][] green = new float[seeds][];
     for (int k = 0; k < seeds; k++) {
       green[k] = render(s, camera, settings(samples, 1000 * k, pattern), w).find("G");
     }
     double sum = 0;
+    double roots = 0;
     int n = green[0].length;
     for (int i = 0; i < n; i++) {
       double mean = 0;
@@ -284,9 +293,11 @@ final class FramesCommand {
         square += (double) g[i] * g[i] / seeds;
       }
       double variance = Math.max(0, square - mean * mean) * seeds / (seeds - 1);
-      sum += variance / ((mean + 0.05) * (mean + 0.05));
+      double relative = variance / ((mean + 0.05) * (mean + 0.05));
+      sum += relative;
+      roots += Math.sqrt(relative);
     }
-    return Math.sqrt(sum / n);
+    return new double[] {Math.sqrt(sum / n), roots / n};
   }
 
   @Command(description = "Time to equal noise with 1,000 lights over that with 10.")

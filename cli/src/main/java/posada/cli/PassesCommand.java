@@ -1,14 +1,10 @@
 package posada.cli;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
-import java.util.List;
-import java.util.Map;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
-import posada.core.trace.Pass;
+import posada.core.trace.PassEntry;
 
 /** {@code posada passes}: the catalogue of what a picture can be taken apart into. */
 @Command(
@@ -26,36 +22,15 @@ final class PassesCommand implements Callable<Integer> {
   public Integer call() throws Exception {
     if (json) {
       System.out.println(
-          new ObjectMapper().writerWithDefaultPrettyPrinter().writeValueAsString(all()));
+          new ObjectMapper().writerWithDefaultPrettyPrinter().writeValueAsString(PassEntry.all()));
     } else if (table) {
       System.out.print(table());
     } else {
-      for (Pass p : Pass.values()) {
-        System.out.printf("%-22s %s%n", p.label(), p.holds());
+      for (PassEntry p : PassEntry.all()) {
+        System.out.printf("%-22s %s%n", p.name(), p.holds());
       }
     }
     return 0;
-  }
-
-  private static List<Map<String, Object>> all() {
-    List<Map<String, Object>> list = new ArrayList<>();
-    for (Pass p : Pass.values()) {
-      Map<String, Object> m = new LinkedHashMap<>();
-      m.put("name", p.label());
-      m.put("channels", p.channels());
-      m.put("precision", precision(p));
-      m.put("filtered", p.filtered());
-      m.put("use", p.use().label());
-      m.put("holds", p.holds());
-      m.put("units", p.units());
-      m.put("cost", p.cost());
-      list.add(m);
-    }
-    return list;
-  }
-
-  private static String precision(Pass p) {
-    return p.precision().name().toLowerCase(java.util.Locale.ROOT);
   }
 
   /** Returns the catalogue as a table in Markdown. */
@@ -63,17 +38,17 @@ final class PassesCommand implements Callable<Integer> {
     StringBuilder s = new StringBuilder();
     s.append("| Pass | Holds | Units | Channels | Taken | In the comp | Costs |\n");
     s.append("|---|---|---|---|---|---|---|\n");
-    for (Pass p : Pass.values()) {
+    for (PassEntry p : PassEntry.all()) {
       s.append(
           String.format(
               "| `%s` | %s | %s | `%s`, %s | %s | %s | %s |%n",
-              p.label(),
+              p.name(),
               p.holds(),
               p.units(),
               String.join("` `", p.channels()),
-              precision(p),
+              p.precision(),
               p.filtered() ? "over the pixel's filter" : "unfiltered",
-              p.use().label(),
+              p.use(),
               p.cost()));
     }
     return s.toString();

@@ -120,6 +120,23 @@ class WholeJobTest {
     page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("8").setExact(true))
         .click();
     assertThat(page.getByLabel("Samples: 8")).isVisible();
+    passesAreChosenByKeyboard(page);
+  }
+
+  private static void passesAreChosenByKeyboard(Page page) {
+    page.getByLabel("Passes: beauty and 3 more").press("Enter");
+    assertThat(option(page, "transmission-indirect")).isVisible();
+    page.keyboard().type("sha");
+    page.keyboard().press("Enter");
+    page.keyboard().press("Escape");
+    page.getByLabel("Passes: beauty and 4 more").press("Enter");
+    assertThat(option(page, "shadow")).hasAttribute("aria-selected", "true");
+    page.keyboard().press("Escape");
+  }
+
+  private static Locator option(Page page, String pass) {
+    return page.getByRole(
+        AriaRole.OPTION, new Page.GetByRoleOptions().setName(Pattern.compile("^" + pass + "\\b")));
   }
 
   /** Frames land while they are watched; then the files can be had. */

@@ -78,6 +78,17 @@ final class DataPasses {
 
   /** Adds what one sample met first. */
   void sample(Film film, int at, SurfacePoint p, Ray from, float time) {
+    film.surface(at);
+    if (film.wants(Pass.NORMAL)) {
+      film.add(Pass.NORMAL, 0, at, p.nx);
+      film.add(Pass.NORMAL, 1, at, p.ny);
+      film.add(Pass.NORMAL, 2, at, p.nz);
+    }
+    if (film.wants(Pass.ALBEDO)) {
+      for (int k = 0; k < 3; k++) {
+        film.add(Pass.ALBEDO, k, at, p.values.base[k]);
+      }
+    }
     if (film.wants(Pass.DEPTH_FILTERED)) {
       film.add(Pass.DEPTH_FILTERED, 0, at, view.depth(p.x, p.y, p.z, time, place));
     }

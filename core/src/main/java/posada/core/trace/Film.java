@@ -114,12 +114,13 @@ public final class Film {
    * Adds a sample's light.
    *
    * @param apart where it went and came from; null if nobody asks
+   * @return false if it is no finite light and was left out
    */
-  void add(int at, float red, float green, float blue, LightParts apart) {
+  boolean add(int at, float red, float green, float blue, LightParts apart) {
     float y = Luminance.of(red, green, blue);
     if (!(y >= 0 && y < Float.POSITIVE_INFINITY)) {
       dropped = true;
-      return;
+      return false;
     }
     r[at] += red;
     g[at] += green;
@@ -136,21 +137,12 @@ public final class Film {
         add(Pass.LIGHT_GROUPS, k, at, apart.groups[k]);
       }
     }
+    return true;
   }
 
-  /** Counts what a sample met first. */
-  void surface(int at, SurfacePoint p) {
+  /** Counts a sample that met a surface. */
+  void surface(int at) {
     a[at] += 1;
-    if (wants(Pass.NORMAL)) {
-      add(Pass.NORMAL, 0, at, p.nx);
-      add(Pass.NORMAL, 1, at, p.ny);
-      add(Pass.NORMAL, 2, at, p.nz);
-    }
-    if (wants(Pass.ALBEDO)) {
-      for (int k = 0; k < 3; k++) {
-        add(Pass.ALBEDO, k, at, p.values.base[k]);
-      }
-    }
   }
 
   /** Adds direct light that could have come to the first surface, and what came. */

@@ -32,22 +32,15 @@ final class LightGroups {
     List<Node> nodes = scene.nodes();
     ofNode = new int[nodes.size()];
     for (int i = 0; i < ofNode.length; i++) {
-      ofNode[i] = rest(group(nodes, groups, i));
+      // Parents come before their children.
+      int parent = nodes.get(i).parent();
+      int own = find(groups, nodes.get(i).name());
+      ofNode[i] = own < 0 && parent >= 0 ? ofNode[parent] : rest(own);
     }
   }
 
   private int rest(int found) {
     return found < 0 ? names.size() - 1 : found;
-  }
-
-  private static int group(List<Node> nodes, Map<String, List<String>> groups, int node) {
-    for (int i = node; i >= 0; i = nodes.get(i).parent()) {
-      int g = find(groups, nodes.get(i).name());
-      if (g >= 0) {
-        return g;
-      }
-    }
-    return -1;
   }
 
   private static int find(Map<String, List<String>> groups, String name) {

@@ -41,15 +41,11 @@ final class LightParts {
   /** Goes on with a ray that the first surface has scattered. */
   void branch(Surface s) {
     end();
-    for (int l = 0; l < LOBES; l++) {
-      share(s, l, shares, 3 * l);
-    }
-  }
-
-  private static void share(Surface s, int lobe, float[] out, int at) {
     for (int k = 0; k < 3; k++) {
       float all = s.sum(k);
-      out[at + k] = all > 0 ? s.out[lobe][k] / all : 0;
+      for (int l = 0; l < LOBES; l++) {
+        shares[3 * l + k] = all > 0 ? s.out[l][k] / all : 0;
+      }
     }
   }
 
@@ -87,13 +83,15 @@ final class LightParts {
       add(sums, 3 * DIRECT[0], r, g, b);
       return;
     }
+    float x = part(r, s.sum(0)), y = part(g, s.sum(1)), z = part(b, s.sum(2));
     for (int l = 0; l < LOBES; l++) {
       float[] out = s.out[l];
-      int at = 3 * DIRECT[l];
-      sums[at] += s.sum(0) > 0 ? out[0] / s.sum(0) * r : 0;
-      sums[at + 1] += s.sum(1) > 0 ? out[1] / s.sum(1) * g : 0;
-      sums[at + 2] += s.sum(2) > 0 ? out[2] / s.sum(2) * b : 0;
+      add(sums, 3 * DIRECT[l], out[0] * x, out[1] * y, out[2] * z);
     }
+  }
+
+  private static float part(float light, float all) {
+    return all > 0 ? light / all : 0;
   }
 
   private static void add(float[] to, int at, float r, float g, float b) {

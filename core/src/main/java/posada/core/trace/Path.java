@@ -19,6 +19,9 @@ final class Path {
   /** Light found so far: red, green, blue. */
   float lr, lg, lb;
 
+  /** The contribution that was added last. */
+  private float cr, cg, cb;
+
   /** What a further contribution is multiplied by. */
   float tr, tg, tb;
 
@@ -103,17 +106,14 @@ final class Path {
    * @param group light group that it belongs to
    */
   void add(float r, float g, float b, boolean emitted, int group) {
-    float k = limit(r, g, b, scattered);
-    float cr = tr * r * k, cg = tg * g * k, cb = tb * b * k;
-    lr += cr;
-    lg += cg;
-    lb += cb;
-    if (parts != null) {
-      if (scattered == 0) {
-        parts.seen(emitted, group, cr, cg, cb);
-      } else {
-        parts.followed(scattered == 1, group, cr, cg, cb);
-      }
+    add(r, g, b, scattered);
+    if (parts == null) {
+      return;
+    }
+    if (scattered == 0) {
+      parts.seen(emitted, group, cr, cg, cb);
+    } else {
+      parts.followed(scattered == 1, group, cr, cg, cb);
     }
   }
 
@@ -123,29 +123,33 @@ final class Path {
    * @param s the surface as it scatters it; null if it does so evenly
    */
   void addScattered(float r, float g, float b, Surface s, int group) {
-    float k = limit(r, g, b, scattered + 1);
-    float cr = tr * r * k, cg = tg * g * k, cb = tb * b * k;
-    lr += cr;
-    lg += cg;
-    lb += cb;
-    if (parts != null) {
-      if (scattered == 0) {
-        parts.lit(s, group, cr, cg, cb);
-      } else {
-        parts.followed(false, group, cr, cg, cb);
-      }
+    add(r, g, b, scattered + 1);
+    if (parts == null) {
+      return;
+    }
+    if (scattered == 0) {
+      parts.lit(s, group, cr, cg, cb);
+    } else {
+      parts.followed(false, group, cr, cg, cb);
     }
   }
 
-  /** Returns what a contribution is multiplied by so that it keeps the limit. */
-  private float limit(float r, float g, float b, int bounces) {
+  private void add(float r, float g, float b, int bounces) {
+    cr = tr * r;
+    cg = tg * g;
+    cb = tb * b;
     if (bounces > 1 && clamp > 0) {
-      float y = Luminance.of(tr * r, tg * g, tb * b);
+      float y = Luminance.of(cr, cg, cb);
       if (y > clamp) {
-        return clamp / y;
+        float k = clamp / y;
+        cr *= k;
+        cg *= k;
+        cb *= k;
       }
     }
-    return 1;
+    lr += cr;
+    lg += cg;
+    lb += cb;
   }
 
   /** Dims the path by what the volume around it absorbs over a distance. */

@@ -159,7 +159,6 @@ final class PathTracer {
     boolean scatters = meet(first);
     boolean stopped = path.stopped;
     if (stopped) {
-      film.surface(at, first.point);
       data.sample(film, at, first.point, ray, time);
     }
     open = lit = 0;
@@ -169,8 +168,9 @@ final class PathTracer {
     if (parts != null) {
       parts.end();
     }
-    film.add(at, path.lr, path.lg, path.lb, parts);
-    film.shadow(at, open, lit);
+    if (film.add(at, path.lr, path.lg, path.lb, parts)) {
+      film.shadow(at, open, lit);
+    }
     if (stopped && film.wants(Pass.AMBIENT_OCCLUSION)) {
       // After the light, with numbers of its own, so that the picture is the same without it.
       int tile = sampler.tile();

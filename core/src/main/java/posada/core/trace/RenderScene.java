@@ -106,7 +106,7 @@ public final class RenderScene {
       Stop stop,
       LongSupplier free) {
     int node = scene.cameraNode(camera(camera));
-    checkClips(settings.clips());
+    check(settings);
     if (free != null) {
       long needed = frameBytes(width, height, settings);
       long there = free.getAsLong();
@@ -141,7 +141,14 @@ public final class RenderScene {
     return new Stage(scene, geometry, looks, moment, settings, around, workers);
   }
 
-  private void checkClips(Set<String> clips) {
+  /**
+   * Refuses settings that name what the scene does not have.
+   *
+   * @throws IllegalArgumentException naming the animation or the light group's pattern
+   */
+  public void check(RenderSettings settings) {
+    new LightGroups(scene, settings.passes());
+    Set<String> clips = settings.clips();
     if (clips == null) {
       return;
     }

@@ -15,7 +15,11 @@ import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
 import posada.core.scene.Light;
+import posada.core.scene.Mesh;
 import posada.core.scene.NameMask;
+import posada.core.scene.Node;
+import posada.core.scene.Primitive;
+import posada.core.scene.Trs;
 import posada.core.trace.RenderSettings.Filter;
 
 /** Passes that are no light, against closed forms. */
@@ -124,19 +128,57 @@ class DataPassesTest {
 
   @Test
   void aCameraNormalTurnsWithTheCamera() {
-    // Seen from the side (+x), the floor's normal points up in the picture.
+    // Half from above: the picture's right is (1, -1, 0) / sqrt 2, its up -z.
     TestScenes s =
         new TestScenes()
             .square(Vec3.ZERO, 50, false, TestScenes.chalk())
             .camera(new Vec3(10, 10, 0), Vec3.ZERO, 5);
     FrameImage i = render(s, settings(wanting(Pass.NORMAL_CAMERA)));
-    double[] n = new double[3];
-    for (int k = 0; k < 3; k++) {
-      n[k] = i.find("normal-camera." + "XYZ".charAt(k))[MIDDLE];
+    assertEquals(-Math.sqrt(0.5), i.find("normal-camera.X")[MIDDLE], 1e-6);
+    assertEquals(0, i.find("normal-camera.Y")[MIDDLE], 1e-6);
+    assertEquals(Math.sqrt(0.5), i.find("normal-camera.Z")[MIDDLE], 1e-6);
+  }
+
+  @Test
+  void textureCoordinatesRunAcrossTheTextureAndAreZeroWithoutOne() {
+    TestScenes s = new TestScenes().camera(new Vec3(0, 4, 0), Vec3.ZERO, 30);
+    s.materials.add(TestScenes.chalk());
+    float[] places = {-2, 0, -2, -2, 0, 2, 2, 0, 2, 2, 0, -2};
+    float[] uv = {0, 0, 0, 1, 1, 1, 1, 0};
+    int[] corners = {0, 1, 2, 0, 2, 3};
+    Primitive p = new Primitive(places, null, null, new float[][] {uv}, null, corners, 0);
+    s.meshes.add(new Mesh("square", List.of(p)));
+    s.nodes.add(new Node("square", -1, Trs.IDENTITY, null, 0, -1, -1));
+    FrameImage i = render(s, settings(wanting(Pass.TEXTURE_COORDINATES, Pass.POSITION)));
+    for (int at = 0; at < SIZE * SIZE; at++) {
+      double u = (i.find("position.X")[at] + 2) / 4, v = (i.find("position.Z")[at] + 2) / 4;
+      assertEquals(u, i.find("texture-coordinates.U")[at], 1e-5);
+      assertEquals(v, i.find("texture-coordinates.V")[at], 1e-5);
     }
-    // Towards the camera by the sine of 45 degrees; the rest lies in the picture.
-    assertEquals(Math.sqrt(0.5), n[2], 0.03);
-    assertEquals(1, Math.sqrt(n[0] * n[0] + n[1] * n[1] + n[2] * n[2]), 1e-5);
+    TestScenes bare =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .camera(new Vec3(0, 4, 0), Vec3.ZERO, 30);
+    FrameImage none = render(bare, settings(wanting(Pass.TEXTURE_COORDINATES)));
+    assertEquals(0, none.find("texture-coordinates.U")[MIDDLE]);
+  }
+
+  @Test
+  void aLightGroupTakesInWhatHangsUnderItsNodes() {
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .camera(new Vec3(0, 3, 0), Vec3.ZERO, 20);
+    s.nodes.add(new Node("chandelier", -1, Trs.IDENTITY, null, -1, -1, -1));
+    int parent = s.nodes.size() - 1;
+    s.light(lamp("bulb", 100), new Vec3(0, 4, 1), new Vec3(0, -1, 0));
+    Node bulb = s.nodes.remove(s.nodes.size() - 1);
+    s.nodes.add(new Node("bulb", parent, bulb.trs(), null, -1, -1, bulb.light()));
+    PassSettings p =
+        new PassSettings(Set.of(Pass.LIGHT_GROUPS), Map.of("hall", List.of("chand*")), 1, 1);
+    FrameImage i = render(s, settings(p));
+    assertTrue(TestScenes.mean(i, "light-hall.G") > 0.1);
+    assertEquals(0, TestScenes.mean(i, "light-rest.G"));
   }
 
   @Test

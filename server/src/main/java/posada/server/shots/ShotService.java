@@ -78,7 +78,8 @@ public class ShotService implements RevisionFollower {
   public Shot change(Shot s) throws ImportException {
     Revision r = revision(s.revisionId());
     checkCamera(r, s.camera());
-    documents.read(r, s.settings(), s.samples());
+    SettingsDocuments.Ready ready = documents.read(r, s.settings(), s.samples());
+    ready.scene().check(ready.settings());
     Shot changed = shots.change(s);
     events.publish("shot", s.id());
     return changed;
