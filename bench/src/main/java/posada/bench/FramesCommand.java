@@ -143,7 +143,7 @@ final class FramesCommand {
     Set<Pass> light = EnumSet.of(Pass.BEAUTY, Pass.LIGHT_GROUPS);
     light.addAll(Pass.LIGHT_PARTS);
     Set<Pass> data = EnumSet.complementOf(EnumSet.copyOf(light));
-    data.remove(Pass.AMBIENT_OCCLUSION);
+    data.removeAll(Set.of(Pass.AMBIENT_OCCLUSION, Pass.OWN));
     List<Set<Pass>> sets =
         List.of(Set.of(Pass.BEAUTY), light, data, Set.of(Pass.AMBIENT_OCCLUSION));
     for (DemoScenes.Demo d : DemoScenes.all()) {

@@ -383,7 +383,7 @@ final class RenderCommand implements Callable<Integer> {
       return;
     }
     try {
-      FrameImage image = renderer.film().image(Set.of(Pass.BEAUTY));
+      FrameImage image = renderer.film().image(Set.of(Pass.BEAUTY)).full();
       AtomicFile.publish(
           soFar,
           PngFile.encode(ViewTransform.beauty(image, 0, false), 8, java.util.Map.of()),

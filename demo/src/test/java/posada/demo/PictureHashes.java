@@ -61,7 +61,7 @@ final class PictureHashes {
                   new Moment(30, 1.25, 24),
                   WIDTH,
                   HEIGHT,
-                  settings.with(EnumSet.complementOf(EnumSet.of(Pass.TIME))),
+                  settings.with(EnumSet.complementOf(EnumSet.of(Pass.TIME, Pass.OWN))),
                   workers,
                   Stop.NEVER,
                   null);

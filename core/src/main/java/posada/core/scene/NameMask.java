@@ -1,8 +1,37 @@
 package posada.core.scene;
 
+import java.util.Collection;
+import java.util.List;
+
 /** A pattern of names: {@code *} stands for any letters, {@code ?} for one. */
 public final class NameMask {
   private NameMask() {}
+
+  /**
+   * Returns for each node the number of the first list with a pattern that its name fits; else that
+   * of its parent; -1 if there is none.
+   */
+  public static int[] inherited(List<Node> nodes, Collection<List<String>> lists) {
+    int[] of = new int[nodes.size()];
+    for (int i = 0; i < of.length; i++) {
+      String name = nodes.get(i).name();
+      int k = 0;
+      of[i] = -1;
+      for (List<String> patterns : lists) {
+        if (patterns.stream().anyMatch(p -> fits(p, name))) {
+          of[i] = k;
+          break;
+        }
+        k++;
+      }
+      // Parents come before their children.
+      int parent = nodes.get(i).parent();
+      if (of[i] < 0 && parent >= 0) {
+        of[i] = of[parent];
+      }
+    }
+    return of;
+  }
 
   /** Returns true if the whole name fits. */
   public static boolean fits(String pattern, String name) {

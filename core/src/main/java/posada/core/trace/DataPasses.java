@@ -1,5 +1,6 @@
 package posada.core.trace;
 
+import java.util.Arrays;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
@@ -13,9 +14,27 @@ final class DataPasses {
   private final int transparency;
   private final Ray ray = new Ray();
   private final SurfacePoint point;
+
+  /** Number of the instance that {@link #meet} met last. */
+  private int number;
+
   private final ShadingFrame frame = new ShadingFrame();
   private final View.Place place = new View.Place();
   private final float[] v = new float[3];
+
+  /** Up to this roughness mirrors and glass show what is behind them. */
+  private static final float CLEAR = 0.15f;
+
+  /** Most mirrors and glass surfaces that are followed to a base colour. */
+  private static final int MIRRORS = 8;
+
+  /** Ramps of the user's own passes. */
+  private final float[][] ramps;
+
+  private final OwnPass[] own;
+
+  /** True if a pass of the user's own sends rays to see how the surface bends. */
+  private final boolean curved;
 
   DataPasses(Stage stage, View view, RenderSettings settings) {
     this.stage = stage;
@@ -23,18 +42,26 @@ final class DataPasses {
     passes = settings.passes();
     transparency = settings.bounces().transparency();
     point = new SurfacePoint(stage.looks());
+    own = passes.wants(Pass.OWN) ? passes.own().values().toArray(new OwnPass[0]) : new OwnPass[0];
+    ramps = Arrays.stream(own).map(OwnPass::table).toArray(float[][]::new);
+    curved = Arrays.stream(own).anyMatch(o -> o.quantity() == OwnPass.Quantity.CURVATURE);
   }
 
   /** Stores what is taken at a pixel's centre, through a pinhole, in the middle of the exposure. */
   void centre(Film film, int x, int y, int at) {
     if (!film.wants(Pass.DEPTH)
         && !film.wants(Pass.POSITION)
-        && !film.wants(Pass.TEXTURE_COORDINATES)) {
+        && !film.wants(Pass.TEXTURE_COORDINATES)
+        && stage.next() == null) {
       return;
     }
     float time = 0.5f;
     view.aim(x + 0.5f, y + 0.5f, 0, 0, time, place, ray);
-    if (!meet(true)) {
+    boolean met = meet(true);
+    if (stage.next() != null) {
+      motion(film, x + 0.5f, y + 0.5f, at, met);
+    }
+    if (!met) {
       film.set(Pass.DEPTH, 0, at, Film.NOWHERE);
       return;
     }
@@ -49,6 +76,24 @@ final class DataPasses {
     }
   }
 
+  /** Stores where a pixel's centre comes from and goes to. */
+  private void motion(Film film, float x, float y, int at, boolean met) {
+    if (seen(stage.next(), met)) {
+      film.set(Pass.MOTION_NEXT, 0, at, v[0] - x);
+      film.set(Pass.MOTION_NEXT, 1, at, v[1] - y);
+    }
+    if (seen(stage.previous(), met)) {
+      film.set(Pass.MOTION_PREVIOUS, 0, at, x - v[0]);
+      film.set(Pass.MOTION_PREVIOUS, 1, at, y - v[1]);
+    }
+  }
+
+  private boolean seen(Motion there, boolean met) {
+    return met
+        ? there.surface(point, number, place, v)
+        : there.direction(ray.dx, ray.dy, ray.dz, place, v);
+  }
+
   /** Goes to the first surface that is at least half solid; returns false if there is none. */
   private boolean meet(boolean camera) {
     for (int k = 0; k <= transparency; k++) {
@@ -58,6 +103,7 @@ final class DataPasses {
         return false;
       }
       float distance = ray.tMax;
+      number = ray.instance;
       point.fill(stage, ray, 0);
       if (point.alpha >= 0.5f && (point.instance.cameraSees || !camera)) {
         return true;
@@ -85,10 +131,14 @@ final class DataPasses {
       film.add(Pass.NORMAL, 2, at, p.nz);
     }
     if (film.wants(Pass.ALBEDO)) {
+      albedo(p, from, time);
       for (int k = 0; k < 3; k++) {
-        film.add(Pass.ALBEDO, k, at, p.values.base[k]);
+        film.add(Pass.ALBEDO, k, at, v[k]);
       }
     }
+    film.matte(Pass.MATTE_OBJECTS, at, p.instance.node);
+    film.matte(Pass.MATTE_MATERIALS, at, p.p.material());
+    film.matte(Pass.MATTE_LAYERS, at, 0);
     if (film.wants(Pass.DEPTH_FILTERED)) {
       film.add(Pass.DEPTH_FILTERED, 0, at, view.depth(p.x, p.y, p.z, time, place));
     }
@@ -99,9 +149,123 @@ final class DataPasses {
       }
     }
     if (film.wants(Pass.FACING)) {
-      float cos = -(p.nx * from.dx + p.ny * from.dy + p.nz * from.dz);
-      film.add(Pass.FACING, 0, at, Math.max(0, cos));
+      film.add(Pass.FACING, 0, at, facing(p, from));
     }
+    for (int i = 0; i < own.length; i++) {
+      switch (own[i].quantity()) {
+        case FACING -> ramp(film, at, i, facing(p, from));
+        case HEIGHT -> ramp(film, at, i, p.y);
+        case CONSTANT -> ramp(film, at, i, stage.constant(i, p.instance.node));
+        case CURVATURE -> {
+          // Needs a ray of its own: see around().
+        }
+      }
+    }
+  }
+
+  private static float facing(SurfacePoint p, Ray from) {
+    return Math.max(0, -(p.nx * from.dx + p.ny * from.dy + p.nz * from.dz));
+  }
+
+  private void ramp(Film film, int at, int i, float value) {
+    OwnPass.color(ramps[i], value, v);
+    for (int k = 0; k < 3; k++) {
+      film.add(Pass.OWN, 3 * i + k, at, v[k]);
+    }
+  }
+
+  /** Stores the base colour that is seen, in mirrors and through glass too. */
+  private void albedo(SurfacePoint first, Ray from, float time) {
+    SurfacePoint p = first;
+    float r = 1, g = 1, b = 1;
+    float dx = from.dx, dy = from.dy, dz = from.dz;
+    for (int k = 0; ; k++) {
+      r *= p.values.base[0];
+      g *= p.values.base[1];
+      b *= p.values.base[2];
+      boolean mirror = p.values.metallic >= 0.5f;
+      boolean clear = p.values.roughness <= CLEAR && (mirror || p.values.transmission >= 0.5f);
+      if (!clear || p.look.material.unlit() || k == MIRRORS) {
+        break;
+      }
+      float cos = -(dx * p.nx + dy * p.ny + dz * p.nz);
+      float eta = mirror ? 1 : p.values.thin ? 1 : p.front ? 1 / p.values.ior : p.values.ior;
+      float rest = 1 - eta * eta * (1 - cos * cos);
+      if (mirror || rest <= 0) {
+        dx += 2 * cos * p.nx;
+        dy += 2 * cos * p.ny;
+        dz += 2 * cos * p.nz;
+      } else {
+        // Snell's law: the part along the surface shrinks by eta.
+        float bend = eta * cos - (float) Math.sqrt(rest);
+        dx = eta * dx + bend * p.nx;
+        dy = eta * dy + bend * p.ny;
+        dz = eta * dz + bend * p.nz;
+      }
+      float side = dx * p.gx + dy * p.gy + dz * p.gz >= 0 ? p.offset : -p.offset;
+      ray.time = time;
+      ray.set(
+          p.x + p.gx * side,
+          p.y + p.gy * side,
+          p.z + p.gz * side,
+          dx,
+          dy,
+          dz,
+          Float.POSITIVE_INFINITY);
+      if (!meet(false)) {
+        break;
+      }
+      point.shade(ray);
+      p = point;
+    }
+    v[0] = r;
+    v[1] = g;
+    v[2] = b;
+  }
+
+  /** Returns true if {@link #around} has something to find. */
+  boolean looksAround(Film film) {
+    return curved || film.wants(Pass.AMBIENT_OCCLUSION);
+  }
+
+  /**
+   * Adds what is found by short rays from the first surface.
+   *
+   * @param a in [0, 1), likewise b
+   */
+  void around(Film film, int at, SurfacePoint p, float time, float a, float b) {
+    if (film.wants(Pass.AMBIENT_OCCLUSION)) {
+      film.add(Pass.AMBIENT_OCCLUSION, 0, at, occlusion(p, time, a, b));
+    }
+    for (int i = 0; curved && i < own.length; i++) {
+      if (own[i].quantity() == OwnPass.Quantity.CURVATURE) {
+        ramp(film, at, i, curvature(p, time, (float) own[i].radius(), a));
+      }
+    }
+  }
+
+  /**
+   * Returns the curvature of the surface along one line times a radius: where the surface lies h
+   * above its tangent plane at that distance, the circle through both has curvature -2 h / r^2
+   * while h is small against r. The mean of both sides does not see where the shading normal leans.
+   */
+  private float curvature(SurfacePoint p, float time, float radius, float turn) {
+    return 0.5f
+        * (bend(p, time, radius, Trig.cosTurns(turn), Trig.sinTurns(turn))
+            + bend(p, time, radius, -Trig.cosTurns(turn), -Trig.sinTurns(turn)));
+  }
+
+  private float bend(SurfacePoint p, float time, float radius, float cos, float sin) {
+    frame.set(p.nx, p.ny, p.nz);
+    frame.toWorld(radius * cos, radius * sin, radius);
+    ray.time = time;
+    ray.set(p.x + frame.rx, p.y + frame.ry, p.z + frame.rz, -p.nx, -p.ny, -p.nz, 2 * radius);
+    float x = ray.ox, y = ray.oy, z = ray.oz;
+    if (!meet(false)) {
+      return 2;
+    }
+    float down = (x - point.x) * p.nx + (y - point.y) * p.ny + (z - point.z) * p.nz;
+    return 2 * (down - radius) / radius;
   }
 
   /**
@@ -109,7 +273,7 @@ final class DataPasses {
    *
    * @param u in [0, 1), likewise v
    */
-  float occlusion(SurfacePoint p, float time, float u, float v) {
+  private float occlusion(SurfacePoint p, float time, float u, float v) {
     float radius = (float) passes.occlusionRadius();
     frame.set(p.nx, p.ny, p.nz);
     float s = (float) Math.sqrt(v);

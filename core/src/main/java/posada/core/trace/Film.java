@@ -2,7 +2,9 @@ package posada.core.trace;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.ViewTransform;
@@ -41,7 +43,10 @@ public final class Film {
   /** Light parts that are wanted. */
   private final Pass[] parts;
 
-  private final List<String> groups;
+  private final PassSettings passes;
+
+  /** Of each ID matte that is wanted, else null. */
+  private final Mattes[] mattes = new Mattes[planes.length];
 
   /** Samples of each pixel. */
   final int[] counts;
@@ -49,9 +54,9 @@ public final class Film {
   private int samples;
   private boolean dropped;
 
-  Film(int width, int height, RenderSettings settings, List<String> groups) {
+  Film(int width, int height, RenderSettings settings, Names names) {
     RenderSettings.Crop crop = settings.crop();
-    this.groups = groups;
+    passes = settings.passes();
     pictureWidth = width;
     pictureHeight = height;
     alone = crop != null && crop.alone();
@@ -66,12 +71,19 @@ public final class Film {
     a = new float[n];
     square = new float[n];
     counts = new int[n];
-    for (Pass p : settings.passes().wanted()) {
-      if (extra(p)) {
-        planes[p.ordinal()] = new float[settings.passes().planes(p)][n];
+    for (Pass p : passes.wanted()) {
+      if (p.matte()) {
+        mattes[p.ordinal()] = new Mattes(n, passes.matteRanks(), names.of(p));
+      } else if (extra(p)) {
+        planes[p.ordinal()] = new float[passes.planes(p)][n];
       }
     }
     parts = Pass.LIGHT_PARTS.stream().filter(this::wants).toArray(Pass[]::new);
+  }
+
+  /** What the numbers are called that mattes are given. */
+  interface Names {
+    String[] of(Pass matte);
   }
 
   /** Returns true if a pass needs planes of its own. */
@@ -82,6 +94,13 @@ public final class Film {
   /** Returns true if a pass with planes of its own is wanted. */
   boolean wants(Pass p) {
     return planes[p.ordinal()] != null;
+  }
+
+  /** Counts a sample that met what this number stands for, if the matte is wanted. */
+  void matte(Pass p, int at, int number) {
+    if (mattes[p.ordinal()] != null) {
+      mattes[p.ordinal()].add(at, number);
+    }
   }
 
   void set(Pass p, int part, int at, float value) {
@@ -98,11 +117,11 @@ public final class Film {
   public static long bytes(int width, int height, RenderSettings settings) {
     RenderSettings.Crop c = settings.crop();
     long n = c == null ? (long) width * height : (long) c.width() * c.height();
-    long count = PLANES;
+    long bytes = PLANES * Float.BYTES;
     for (Pass p : settings.passes().wanted()) {
-      count += extra(p) ? settings.passes().planes(p) : 0;
+      bytes += extra(p) ? settings.passes().bytes(p) : 0;
     }
-    return count * Float.BYTES * n;
+    return bytes * n;
   }
 
   /** Returns where a pixel of the picture is kept. */
@@ -203,27 +222,33 @@ public final class Film {
     return sum / r.length;
   }
 
-  /** Returns the picture so far with the channels of wanted passes, in catalogue order. */
-  public FrameImage image(Set<Pass> passes) {
+  /**
+   * Returns the picture so far with the channels of these passes, in catalogue order; a region that
+   * is not alone lies in its full frame.
+   */
+  public FrameImage image(Set<Pass> shown) {
     List<Channel> channels = new ArrayList<>();
+    Map<String, String> texts = new TreeMap<>();
     for (Pass p : Pass.values()) {
-      if (passes.contains(p)) {
+      if (shown.contains(p)) {
         add(p, channels);
+        if (p.matte()) {
+          texts.putAll(mattes[p.ordinal()].texts(p.label()));
+        }
       }
     }
-    return alone
-        ? new FrameImage(width, height, channels)
-        : new FrameImage(pictureWidth, pictureHeight, channels);
+    FrameImage.Window window =
+        alone
+            ? new FrameImage.Window(0, 0, width, height)
+            : new FrameImage.Window(x0, y0, pictureWidth, pictureHeight);
+    return new FrameImage(width, height, window, channels, texts);
   }
 
   private void add(Pass p, List<Channel> channels) {
-    List<String> names =
-        p == Pass.LIGHT_GROUPS
-            ? groups.stream().flatMap(g -> p.channels(LightGroups.channel(g)).stream()).toList()
-            : p.channels();
+    List<String> names = p.channels(passes);
     float[][] values = values(p);
     for (int c = 0; c < values.length; c++) {
-      channels.add(new Channel(names.get(c), p.precision(), framed(values[c], outside(p))));
+      channels.add(new Channel(names.get(c), p.precision(), values[c], outside(p)));
     }
   }
 
@@ -236,22 +261,10 @@ public final class Film {
     };
   }
 
-  /** Puts a region where it belongs in the full frame. */
-  private float[] framed(float[] plane, float outside) {
-    if (alone || width == pictureWidth && height == pictureHeight) {
-      return plane;
-    }
-    float[] full = new float[pictureWidth * pictureHeight];
-    if (outside != 0) {
-      java.util.Arrays.fill(full, outside);
-    }
-    for (int y = 0; y < height; y++) {
-      System.arraycopy(plane, y * width, full, (y0 + y) * pictureWidth + x0, width);
-    }
-    return full;
-  }
-
   private float[][] values(Pass p) {
+    if (mattes[p.ordinal()] != null) {
+      return mattes[p.ordinal()].planes(counts);
+    }
     if (extra(p) && !wants(p)) {
       throw new IllegalArgumentException("the pass " + p.label() + " was not rendered");
     }
@@ -259,7 +272,7 @@ public final class Film {
     return switch (p) {
       case BEAUTY -> new float[][] {mean(r), mean(g), mean(b), mean(a)};
       case SAMPLES -> new float[][] {samplesOfPixels()};
-      case DEPTH, POSITION, TEXTURE_COORDINATES, TIME ->
+      case DEPTH, POSITION, TEXTURE_COORDINATES, MOTION_NEXT, MOTION_PREVIOUS, TIME ->
           java.util.Arrays.stream(sums).map(float[]::clone).toArray(float[][]::new);
       case NORMAL, NORMAL_CAMERA -> unit(sums);
       case DEPTH_FILTERED -> new float[][] {overSurfaces(sums[0])};

@@ -31,7 +31,7 @@ public final class FrameRenderer {
     if (settings.crop() != null) {
       settings.crop().check(view.width, view.height);
     }
-    film = new Film(view.width, view.height, settings, stage.groups().names());
+    film = new Film(view.width, view.height, settings, stage::names);
     filter = new PixelFilter(settings.filter());
     RenderSettings.Sampling s = settings.sampling();
     seed = s.seedPerFrame() ? s.seed() + frame * 0x3c6ef372 : s.seed();

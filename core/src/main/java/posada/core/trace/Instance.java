@@ -37,6 +37,9 @@ final class Instance {
   final boolean cameraSees;
   final int node;
 
+  /** Placement of this copy under its node. */
+  final Affine copy;
+
   Instance(
       MeshGeometry mesh,
       List<Primitive> opening,
@@ -44,12 +47,14 @@ final class Instance {
       Bounds bounds,
       List<Affine> worlds,
       boolean cameraSees,
-      int node) {
+      int node,
+      Affine copy) {
     this.mesh = mesh;
     primitives = opening;
     this.closing = closing;
     this.cameraSees = cameraSees;
     this.node = node;
+    this.copy = copy;
     this.worlds = worlds;
     steps = worlds.size();
     places = new float[12 * steps];

@@ -1,10 +1,10 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import posada.core.scene.NameMask;
-import posada.core.scene.Node;
 import posada.core.scene.Scene;
 
 /** To which light group the nodes of a scene, its surroundings and its sun belong. Immutable. */
@@ -29,14 +29,8 @@ final class LightGroups {
     groups.forEach((name, patterns) -> patterns.forEach(p -> check(scene, name, p)));
     surroundings = rest(find(groups, SURROUNDINGS_NAME));
     sun = rest(find(groups, SUN_NAME));
-    List<Node> nodes = scene.nodes();
-    ofNode = new int[nodes.size()];
-    for (int i = 0; i < ofNode.length; i++) {
-      // Parents come before their children.
-      int parent = nodes.get(i).parent();
-      int own = find(groups, nodes.get(i).name());
-      ofNode[i] = own < 0 && parent >= 0 ? ofNode[parent] : rest(own);
-    }
+    ofNode = NameMask.inherited(scene.nodes(), groups.values());
+    Arrays.setAll(ofNode, i -> rest(ofNode[i]));
   }
 
   private int rest(int found) {

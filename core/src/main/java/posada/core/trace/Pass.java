@@ -5,6 +5,8 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import posada.core.image.FrameImage.Precision;
 
 /** What a picture can be taken apart into; the catalogue behind names, channels and the docs. */
@@ -104,9 +106,65 @@ public enum Pass {
       Precision.HALF,
       Use.DATA,
       true,
-      "base colour of the first surface",
-      "share of light that is sent back, 0 .. 1, times coverage",
+      "base colour of the first surface; in smooth mirrors and through clear glass that of what is"
+          + " seen there, tinted",
+      "share of light that is sent back, 0 .. 1, times coverage; 1 where a mirror or a glass shows"
+          + " the surroundings",
+      "less than 1 % of the frame's time; one more ray for each mirror and glass in the way"),
+  MOTION_NEXT(
+      "motion-next",
+      "XY",
+      Precision.FLOAT,
+      Use.DATA,
+      false,
+      "how far the pixel's centre moves to the next frame",
+      "pixels, right and down; 0 where it is behind the camera then",
+      "one more ray for each pixel, and the meshes that bend in two more shapes"),
+  MOTION_PREVIOUS(
+      "motion-previous",
+      "XY",
+      Precision.FLOAT,
+      Use.DATA,
+      false,
+      "how far the pixel's centre has moved since the frame before",
+      "pixels, right and down; 0 where it was behind the camera",
+      "one more ray for each pixel, and the meshes that bend in two more shapes"),
+  MATTE_OBJECTS(
+      "matte-objects",
+      "RGBA",
+      Precision.FLOAT,
+      Use.MATTE,
+      true,
+      "which objects are in the pixel, most coverage first: name and coverage in turn",
+      "hashes of nodes' names, read as floats; coverage 0 .. 1",
       Pass.FREE),
+  MATTE_MATERIALS(
+      "matte-materials",
+      "RGBA",
+      Precision.FLOAT,
+      Use.MATTE,
+      true,
+      "the same for materials",
+      "hashes of materials' names, read as floats; coverage 0 .. 1",
+      Pass.FREE),
+  MATTE_LAYERS(
+      "matte-layers",
+      "RGBA",
+      Precision.FLOAT,
+      Use.MATTE,
+      true,
+      "the same for the layer, so that it is known after layers are merged",
+      "hash of the layer's name, read as a float; coverage 0 .. 1",
+      Pass.FREE),
+  OWN(
+      "own",
+      "RGB",
+      Precision.HALF,
+      Use.DATA,
+      true,
+      "passes of your own: facing, curvature, height or a number for each object, through a ramp",
+      "colours of the ramp, times coverage",
+      "less than 1 % of the frame's time; curvature two short rays for each sample"),
   AMBIENT_OCCLUSION(
       "ambient-occlusion",
       "Y",
@@ -152,6 +210,8 @@ public enum Pass {
     ADDS("adds up to the beauty"),
     /** It darkens or shapes by being multiplied. */
     MULTIPLIES("multiply"),
+    /** Names and coverages that a matte is picked from. */
+    MATTE("pick a matte"),
     /** Numbers that are not to be looked at or filtered. */
     DATA("data");
 
@@ -171,6 +231,10 @@ public enum Pass {
   /** The light parts; they add up to the beauty. */
   public static final Set<Pass> LIGHT_PARTS =
       java.util.Collections.unmodifiableSet(EnumSet.range(DIFFUSE_DIRECT, ENVIRONMENT));
+
+  /** The names of all passes. */
+  static final Set<String> CATALOGUE =
+      Arrays.stream(values()).map(Pass::label).collect(Collectors.toUnmodifiableSet());
 
   private final String label;
   private final String parts;
@@ -216,16 +280,41 @@ public enum Pass {
     return label;
   }
 
-  /** Returns the names of its channels; for the light groups those of the group that remains. */
-  public List<String> channels() {
-    return channels(this == LIGHT_GROUPS ? LightGroups.channel(LightGroups.REST) : label);
+  /** Returns true if it holds names and coverages by rank. */
+  public boolean matte() {
+    return use == Use.MATTE;
   }
 
-  /** Returns the names of its channels under another name than its own. */
-  List<String> channels(String prefix) {
+  /**
+   * Returns the names of its channels with these settings: all groups of lights, all ranks of a
+   * matte, all passes of the user's own.
+   */
+  public List<String> channels(PassSettings s) {
+    return sets(s).stream().flatMap(set -> channels(set).stream()).toList();
+  }
+
+  /** Returns the names before the dot of its channels. */
+  private List<String> sets(PassSettings s) {
+    if (this == LIGHT_GROUPS) {
+      return Stream.concat(s.lightGroups().keySet().stream(), Stream.of(LightGroups.REST))
+          .map(LightGroups::channel)
+          .toList();
+    }
+    if (this == OWN) {
+      return List.copyOf(s.own().keySet());
+    }
+    if (matte()) {
+      return IntStream.range(0, s.matteRanks() / 2)
+          .mapToObj(i -> String.format("%s%02d", label, i))
+          .toList();
+    }
+    return List.of(label);
+  }
+
+  private List<String> channels(String set) {
     return parts
         .chars()
-        .mapToObj(c -> this == BEAUTY ? "" + (char) c : prefix + "." + (char) c)
+        .mapToObj(c -> this == BEAUTY ? "" + (char) c : set + "." + (char) c)
         .toList();
   }
 

@@ -31,7 +31,7 @@ public record PassEntry(
   private static PassEntry of(Pass p) {
     return new PassEntry(
         p.label(),
-        p.channels(),
+        p == Pass.OWN ? List.of("NAME.R", "NAME.G", "NAME.B") : p.channels(PassSettings.BEAUTY),
         p.precision().name().toLowerCase(Locale.ROOT),
         p.filtered(),
         p.use().label(),

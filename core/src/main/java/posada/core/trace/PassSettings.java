@@ -17,13 +17,18 @@ import java.util.Set;
  * @param occlusionRadius metres out to which ambient occlusion looks, above 0
  * @param occlusionFalloff 0 if everything inside the radius shuts in alike; with 1 what is far
  *     counts less, in a straight line, with 2 in a parabola
+ * @param matteRanks how many names of each ID matte a pixel holds, 2 .. 16 and even
+ * @param own the user's own passes by name
  */
 public record PassSettings(
     Set<Pass> wanted,
     Map<String, List<String>> lightGroups,
     double occlusionRadius,
-    double occlusionFalloff) {
-  public static final PassSettings BEAUTY = new PassSettings(Set.of(Pass.BEAUTY), Map.of(), 1, 1);
+    double occlusionFalloff,
+    int matteRanks,
+    Map<String, OwnPass> own) {
+  public static final PassSettings BEAUTY =
+      new PassSettings(Set.of(Pass.BEAUTY), Map.of(), 1, 1, 6, Map.of());
 
   public PassSettings {
     if (wanted.isEmpty()) {
@@ -32,13 +37,7 @@ public record PassSettings(
     wanted = Collections.unmodifiableSet(EnumSet.copyOf(wanted));
     lightGroups = Collections.unmodifiableMap(new LinkedHashMap<>(lightGroups));
     for (Map.Entry<String, List<String>> e : lightGroups.entrySet()) {
-      if (!e.getKey().matches("[a-z0-9][a-z0-9-]{0,39}") || e.getKey().equals(LightGroups.REST)) {
-        throw new IllegalArgumentException(
-            "a light group's name must be small letters, digits and dashes, and not \"rest\" (got"
-                + " \""
-                + e.getKey()
-                + "\")");
-      }
+      name("light group", e.getKey(), e.getKey().equals(LightGroups.REST));
       if (e.getValue().isEmpty()) {
         throw new IllegalArgumentException(
             "light group \"" + e.getKey() + "\" needs at least one pattern");
@@ -46,11 +45,48 @@ public record PassSettings(
     }
     RenderSettings.within("occlusion radius", occlusionRadius, 1e-4, 1e6);
     RenderSettings.within("occlusion falloff", occlusionFalloff, 0, 16);
+    RenderSettings.whole("matte ranks", matteRanks, 2, 16);
+    if (matteRanks % 2 != 0) {
+      throw new IllegalArgumentException("matte ranks must be even (got " + matteRanks + ")");
+    }
+    own = Collections.unmodifiableMap(new LinkedHashMap<>(own));
+    for (String name : own.keySet()) {
+      name("pass of your own", name, taken(name));
+    }
+    if (wanted.contains(Pass.OWN) && own.isEmpty()) {
+      throw new IllegalArgumentException(
+          "the pass own needs at least one entry in passes.own of the settings");
+    }
+  }
+
+  /** Settings with six names in each matte and no passes of the user's own. */
+  public PassSettings(
+      Set<Pass> wanted,
+      Map<String, List<String>> lightGroups,
+      double occlusionRadius,
+      double occlusionFalloff) {
+    this(wanted, lightGroups, occlusionRadius, occlusionFalloff, 6, Map.of());
+  }
+
+  private static void name(String what, String name, boolean taken) {
+    if (taken || !name.matches("[a-z0-9][a-z0-9-]{0,39}")) {
+      throw new IllegalArgumentException(
+          "the name of a "
+              + what
+              + " must be small letters, digits and dashes, and none that the catalogue has (got \""
+              + name
+              + "\")");
+    }
+  }
+
+  private static boolean taken(String name) {
+    return name.startsWith("light-") || Pass.CATALOGUE.contains(name);
   }
 
   /** Returns these settings with other passes. */
   public PassSettings with(Set<Pass> passes) {
-    return new PassSettings(passes, lightGroups, occlusionRadius, occlusionFalloff);
+    return new PassSettings(
+        passes, lightGroups, occlusionRadius, occlusionFalloff, matteRanks, own);
   }
 
   boolean wants(Pass p) {
@@ -68,7 +104,13 @@ public record PassSettings(
       case LIGHT_GROUPS -> p.size() * (lightGroups.size() + 1);
       // What could have come, and what came.
       case SHADOW -> 2;
+      case OWN -> p.size() * own.size();
       default -> p.size();
     };
+  }
+
+  /** Returns the bytes that are kept for a pixel of a pass. */
+  long bytes(Pass p) {
+    return p.matte() ? Mattes.bytes(matteRanks) : (long) Float.BYTES * planes(p);
   }
 }

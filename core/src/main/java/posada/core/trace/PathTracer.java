@@ -22,7 +22,7 @@ final class PathTracer {
   private static final int ROULETTE_FROM = 3;
 
   /** Numbers that no path uses. */
-  private static final int OCCLUSION_BRANCH = 0x4f1bbcdc;
+  private static final int AROUND_BRANCH = 0x4f1bbcdc;
 
   /** Samples of a pixel between two looks at whether to stop: a few milliseconds. */
   private static final int BETWEEN_STOPS = 256;
@@ -171,13 +171,12 @@ final class PathTracer {
     if (film.add(at, path.lr, path.lg, path.lb, parts)) {
       film.shadow(at, open, lit);
     }
-    if (stopped && film.wants(Pass.AMBIENT_OCCLUSION)) {
+    if (stopped && data.looksAround(film)) {
       // After the light, with numbers of its own, so that the picture is the same without it.
       int tile = sampler.tile();
-      sampler.branch(tile, OCCLUSION_BRANCH, 0);
+      sampler.branch(tile, AROUND_BRANCH, 0);
       sampler.next();
-      float shut = data.occlusion(first.point, time, sampler.u, sampler.v);
-      film.add(Pass.AMBIENT_OCCLUSION, 0, at, shut);
+      data.around(film, at, first.point, time, sampler.u, sampler.v);
       sampler.branch(tile, 0, 0);
     }
   }

@@ -18,6 +18,7 @@ import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
 import posada.core.scene.Mesh;
+import posada.core.scene.NameMask;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
@@ -31,6 +32,9 @@ public final class Stage {
   private final Moment moment;
   private final Set<String> clips;
 
+  /** The middle of the exposure, seconds. */
+  private final double middle;
+
   /** Poses at even times from the shutter's opening to its closing; one if nothing blurs. */
   private final List<Pose> poses = new ArrayList<>();
 
@@ -43,9 +47,17 @@ public final class Stage {
   private final InstanceBvh top;
   private final LightSet lights;
   private final LightGroups groups;
+  private final List<OwnPass> own;
+
+  /** For each pass of the user's own which of its numbers each node has, or -1. */
+  private final int[][] constants;
+
   private final boolean seeThrough;
   private long bentBytes;
   final Instance[] instances;
+
+  /** Where everything is in the next frame and in the one before; null if nobody asks. */
+  private Motion next, previous;
 
   Stage(
       Scene scene,
@@ -64,10 +76,11 @@ public final class Stage {
     int steps = shutter.open() ? shutter.steps() : 0;
     double opening = moment.opening(shutter);
     double exposure = moment.exposure(shutter);
+    middle = opening + exposure / 2;
     for (int k = 0; k <= steps; k++) {
       poses.add(Pose.at(scene, opening + (steps == 0 ? 0 : exposure * k / steps), clips));
     }
-    still = steps == 0 ? poses.get(0) : Pose.at(scene, opening + exposure / 2, clips);
+    still = steps == 0 ? poses.get(0) : Pose.at(scene, middle, clips);
     transformBlur = steps > 0 && shutter.transforms();
     deformationBlur = steps > 0 && shutter.deformations();
     cameraBlur = steps > 0 && shutter.camera();
@@ -81,6 +94,14 @@ public final class Stage {
     seeThrough =
         scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
     groups = new LightGroups(scene, settings.passes());
+    own = List.copyOf(settings.passes().own().values());
+    constants =
+        own.stream()
+            .map(
+                o ->
+                    NameMask.inherited(
+                        scene.nodes(), o.constants().keySet().stream().map(List::of).toList()))
+            .toArray(int[][]::new);
     workers.check().run();
     EmissiveTriangles triangles = emissive(workers);
     lights = new LightSet(punctual(), triangles, around, panes());
@@ -120,7 +141,7 @@ public final class Stage {
           continue;
         }
       }
-      list.add(new Instance(g, opening, closing, g.bounds, at, n.cameraSees(), i));
+      list.add(new Instance(g, opening, closing, g.bounds, at, n.cameraSees(), i, copy));
     }
   }
 
@@ -274,6 +295,72 @@ public final class Stage {
       focus = centre(lens.focusObject());
     }
     return new View(c, places, width, height, lens, focus, moment.seconds());
+  }
+
+  /** Finds where everything is one frame later and one earlier, seen through the same camera. */
+  void findMotion(int cameraNode, int width, int height, RenderSettings.Lens lens) {
+    next = motion(1, cameraNode, width, height, lens);
+    previous = motion(-1, cameraNode, width, height, lens);
+  }
+
+  private Motion motion(int frames, int cameraNode, int width, int height, RenderSettings.Lens l) {
+    double later = frames / moment.framesPerSecond();
+    Pose pose = Pose.at(scene, middle + later, clips);
+    Motion.Place[] places = new Motion.Place[instances.length];
+    List<Primitive> bent = null;
+    for (int i = 0; i < places.length; i++) {
+      Instance in = instances[i];
+      Node n = scene.nodes().get(in.node);
+      List<Primitive> shape = in.primitives;
+      Affine world = pose.world(in.node);
+      if (Deformation.of(scene, n)) {
+        // Copies of a node follow each other and have one shape.
+        bent =
+            bent != null && instances[i - 1].node == in.node
+                ? bent
+                : bent(scene.meshes().get(n.mesh()), in.node, pose);
+        shape = bent;
+        world = n.skin() >= 0 ? Affine.IDENTITY : world;
+      } else {
+        bent = null;
+      }
+      places[i] = new Motion.Place(shape, world.times(in.copy));
+    }
+    Camera c = scene.cameras().get(scene.nodes().get(cameraNode).camera());
+    List<Affine> eye = List.of(pose.world(cameraNode));
+    return new Motion(new View(c, eye, width, height, l, null, moment.seconds() + later), places);
+  }
+
+  /** Returns where everything is in the next frame; see {@link #findMotion}. */
+  Motion next() {
+    return next;
+  }
+
+  Motion previous() {
+    return previous;
+  }
+
+  /** Returns the number that a pass of the user's own gives a node. */
+  float constant(int pass, int node) {
+    int at = constants[pass][node];
+    return at < 0 ? 0 : own.get(pass).number(at);
+  }
+
+  /** Returns what the numbers are called that a matte is given. */
+  String[] names(Pass matte) {
+    return switch (matte) {
+      case MATTE_OBJECTS -> objects();
+      case MATTE_MATERIALS -> scene.materials().stream().map(m -> m.name()).toArray(String[]::new);
+      default -> new String[] {"main"};
+    };
+  }
+
+  private String[] objects() {
+    String[] names = new String[scene.nodes().size()];
+    for (Instance in : instances) {
+      names[in.node] = scene.nodes().get(in.node).name();
+    }
+    return names;
   }
 
   /** The middle of a node's mesh, or its place if it has none. */

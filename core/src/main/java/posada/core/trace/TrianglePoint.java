@@ -40,14 +40,19 @@ class TrianglePoint {
   float[] m, n;
 
   Primitive p, q;
+
+  /** Number of the primitive in its mesh. */
+  int prim;
+
   int a, b, c;
   float u, v, w, time;
 
   float doubleArea;
 
   /** Goes to a point of a triangle by the weights of its second and third corner. */
-  void at(Instance in, int prim, int triangle, float bv, float bw, float t) {
+  void at(Instance in, int primitive, int triangle, float bv, float bw, float t) {
     instance = in;
+    prim = primitive;
     p = in.primitives.get(prim);
     q = in.closing == null ? null : in.closing.get(prim);
     time = t;

@@ -215,4 +215,30 @@ public final class View {
     float[] p = at(time, scratch);
     return (x - p[0]) * p[9] + (y - p[1]) * p[10] + (z - p[2]) * p[11];
   }
+
+  /**
+   * Finds where a world point is seen through the middle of the lens, in pixels from the top left.
+   *
+   * @return false if it is behind the camera
+   */
+  boolean project(float x, float y, float z, float time, Place scratch, float[] out) {
+    float[] p = at(time, scratch);
+    return place(x - p[0], y - p[1], z - p[2], perspective, p, out);
+  }
+
+  /** Likewise for a point infinitely far away; false for a view without perspective. */
+  boolean projectDirection(float x, float y, float z, float time, Place scratch, float[] out) {
+    return perspective && place(x, y, z, true, at(time, scratch), out);
+  }
+
+  private boolean place(float x, float y, float z, boolean shrinks, float[] p, float[] out) {
+    float deep = x * p[9] + y * p[10] + z * p[11];
+    if (!(deep > 0)) {
+      return false;
+    }
+    float k = 1 / (shrinks ? deep * half : half);
+    out[0] = 0.5f * ((x * p[3] + y * p[4] + z * p[5]) * k * height + width);
+    out[1] = 0.5f * height * (1 - (x * p[6] + y * p[7] + z * p[8]) * k);
+    return true;
+  }
 }

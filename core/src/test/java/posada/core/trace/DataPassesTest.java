@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.EnumSet;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -13,8 +14,10 @@ import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.image.NameHash;
 import posada.core.parallel.Workers;
 import posada.core.scene.Light;
+import posada.core.scene.Material;
 import posada.core.scene.Mesh;
 import posada.core.scene.NameMask;
 import posada.core.scene.Node;
@@ -103,7 +106,7 @@ class DataPassesTest {
         new TestScenes()
             .square(Vec3.ZERO, 50, false, TestScenes.chalk())
             .camera(new Vec3(1, 4, 2), new Vec3(1, 0, 2), 30);
-    Set<Pass> all = EnumSet.allOf(Pass.class);
+    Set<Pass> all = EnumSet.complementOf(EnumSet.of(Pass.OWN));
     FrameImage i = render(s, settings(PassSettings.BEAUTY.with(all)));
     double step = 2 * 4 * Math.tan(Math.toRadians(15)) / SIZE;
     for (int y = 0; y < SIZE; y++) {
@@ -215,5 +218,130 @@ class DataPassesTest {
   })
   void masksFitWholeNames(String mask, String name, boolean fits) {
     assertEquals(fits, NameMask.fits(mask, name));
+  }
+
+  private static RenderSettings with(OwnPass... own) {
+    Map<String, OwnPass> all = new LinkedHashMap<>();
+    for (OwnPass o : own) {
+      all.put("own-" + all.size(), o);
+    }
+    return settings(new PassSettings(Set.of(Pass.OWN), Map.of(), 1, 1, 6, all));
+  }
+
+  private static OwnPass own(OwnPass.Quantity q, double radius, Map<String, Double> numbers) {
+    // Keeps the value in red and shows half of it, from 1 on, in green.
+    return new OwnPass(
+        q,
+        radius,
+        numbers,
+        List.of(
+            new OwnPass.RampStop(0, List.of(0f, 0f, 0f)),
+            new OwnPass.RampStop(1, List.of(1f, 0f, 0f)),
+            new OwnPass.RampStop(9, List.of(9f, 4f, 0f))));
+  }
+
+  @Test
+  void mattesHoldNamesByCoverage() {
+    // A plate covers the left part of the floor up to a quarter of pixel column 8.
+    double step = 2 * 4 * Math.tan(Math.toRadians(15)) / SIZE;
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .square(new Vec3(-50 + 0.25 * step, 0.0001, 0), 50, false, TestScenes.lamp(1))
+            .camera(new Vec3(0, 4, 0), Vec3.ZERO, 30);
+    FrameImage i = render(s, settings(wanting(Pass.MATTE_OBJECTS, Pass.MATTE_MATERIALS)));
+    float floor = NameHash.toFloat(NameHash.of("object-0"));
+    float plate = NameHash.toFloat(NameHash.of("object-1"));
+    assertEquals(floor, i.find("matte-objects00.R")[MIDDLE]);
+    assertEquals(0.75, i.find("matte-objects00.G")[MIDDLE], 0.01);
+    assertEquals(plate, i.find("matte-objects00.B")[MIDDLE]);
+    assertEquals(0.25, i.find("matte-objects00.A")[MIDDLE], 0.01);
+    assertEquals(plate, i.find("matte-objects00.R")[MIDDLE - 1]);
+    assertEquals(1, i.find("matte-objects00.G")[MIDDLE - 1]);
+    assertEquals(0, i.find("matte-objects02.G")[MIDDLE]);
+    assertEquals(NameHash.toFloat(NameHash.of("chalk")), i.find("matte-materials00.R")[MIDDLE]);
+    String key = NameHash.key("matte-objects");
+    assertEquals("matte-objects", i.texts().get(key + "name"));
+    assertEquals(
+        "{\"object-0\":\"%s\",\"object-1\":\"%s\"}"
+            .formatted(NameHash.hex("object-0"), NameHash.hex("object-1")),
+        i.texts().get(key + "manifest"));
+  }
+
+  @Test
+  void ownPassesAreMeasuredAndMapped() {
+    TestScenes s =
+        new TestScenes()
+            .square(new Vec3(0, 2, 0), 50, false, TestScenes.chalk())
+            .camera(new Vec3(0, 6, 0), new Vec3(0, 2, 0), 5);
+    FrameImage i =
+        render(
+            s,
+            with(
+                own(OwnPass.Quantity.HEIGHT, 1, Map.of()),
+                own(OwnPass.Quantity.CONSTANT, 1, Map.of("object-*", 3.0)),
+                own(OwnPass.Quantity.FACING, 1, Map.of()),
+                own(OwnPass.Quantity.CURVATURE, 0.1, Map.of())));
+    assertEquals(2, i.find("own-0.R")[MIDDLE], 1e-3);
+    assertEquals(0.5, i.find("own-0.G")[MIDDLE], 1e-3);
+    assertEquals(3, i.find("own-1.R")[MIDDLE], 1e-6);
+    assertEquals(1, i.find("own-2.R")[MIDDLE], 1e-3);
+    assertEquals(0, i.find("own-3.R")[MIDDLE], 1e-4);
+  }
+
+  @Test
+  void curvatureOfASphereIsTheRadiusOverItsOwn() {
+    int n = 64;
+    float[] p = new float[3 * (n + 1) * (2 * n + 1)];
+    int[] t = new int[6 * n * 2 * n];
+    int at = 0;
+    for (int j = 0; j <= n; j++) {
+      for (int k = 0; k <= 2 * n; k++) {
+        double a = Math.PI * j / n, b = Math.PI * k / n;
+        p[at++] = (float) (Math.sin(a) * Math.sin(b));
+        p[at++] = (float) Math.cos(a);
+        p[at++] = (float) (Math.sin(a) * Math.cos(b));
+      }
+    }
+    at = 0;
+    for (int j = 0; j < n; j++) {
+      for (int k = 0; k < 2 * n; k++) {
+        int v = j * (2 * n + 1) + k;
+        for (int c : new int[] {v, v + 2 * n + 1, v + 1, v + 1, v + 2 * n + 1, v + 2 * n + 2}) {
+          t[at++] = c;
+        }
+      }
+    }
+    TestScenes s =
+        new TestScenes()
+            .mesh(p, t, TestScenes.chalk(), Trs.IDENTITY)
+            .camera(new Vec3(1, 4, 3), Vec3.ZERO, 4);
+    double r = 0.3;
+    FrameImage i = render(s, with(own(OwnPass.Quantity.CURVATURE, r, Map.of())));
+    assertEquals(-2 * (Math.sqrt(1 - r * r) - 1) / r, i.find("own-0.R")[MIDDLE], 0.01);
+  }
+
+  @Test
+  void albedoIsSeenInAMirrorAndThroughGlass() {
+    Material mirror = Material.plain("mirror", 1, 0.8f, 0.4f, 1, 0);
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 1, false, mirror)
+            .square(new Vec3(0, 9, 0), 50, true, TestScenes.diffuse(0.5))
+            .camera(new Vec3(0, 5, 1), Vec3.ZERO, 4);
+    FrameImage i = render(s, settings(wanting(Pass.ALBEDO)));
+    assertEquals(0.5, i.find("albedo.R")[MIDDLE], 1e-4);
+    assertEquals(0.4, i.find("albedo.G")[MIDDLE], 1e-4);
+    Material glass =
+        Material.named("glass")
+            .roughness(0)
+            .transmission(new Material.Transmission(1, null, 1, new float[] {1, 1, 1}, 1))
+            .build();
+    TestScenes g =
+        new TestScenes()
+            .box(new Vec3(0, 1, 0), new Vec3(1, 0.5, 1), glass)
+            .square(Vec3.ZERO, 50, false, TestScenes.diffuse(0.25))
+            .camera(new Vec3(0, 5, 1), new Vec3(0, 1, 0), 4);
+    assertEquals(0.25, render(g, settings(wanting(Pass.ALBEDO))).find("albedo.R")[MIDDLE], 1e-4);
   }
 }

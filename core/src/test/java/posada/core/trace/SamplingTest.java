@@ -105,7 +105,8 @@ class SamplingTest {
     FrameImage whole = finish(frame(RenderSettings.of(8, 1)));
     Crop alone = new Crop(7, 5, 20, 11, true);
     FrameImage part = finish(frame(RenderSettings.of(8, 1).with(alone)));
-    FrameImage within = finish(frame(RenderSettings.of(8, 1).with(new Crop(7, 5, 20, 11, false))));
+    FrameImage within =
+        finish(frame(RenderSettings.of(8, 1).with(new Crop(7, 5, 20, 11, false)))).full();
     assertEquals(20, part.width());
     assertEquals(11, part.height());
     assertEquals(40, within.width());

@@ -127,7 +127,12 @@ final class TestScenes {
   FrameImage render(int size, RenderSettings settings, Workers workers) {
     RenderScene ready = new RenderScene(scene(), workers);
     return ready
-        .frame("eye", 0, size, size, settings.with(EnumSet.complementOf(EnumSet.of(Pass.TIME))))
+        .frame(
+            "eye",
+            0,
+            size,
+            size,
+            settings.with(EnumSet.complementOf(EnumSet.of(Pass.TIME, Pass.OWN))))
         .render(64, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 

@@ -25,6 +25,9 @@ public final class ExrReader {
   /** Most pixels times channels that are read at once. */
   private static final long MAX_VALUES = 400_000_000L;
 
+  /** Pixels that a window may begin away from 0. */
+  private static final long FARTHEST = 1 << 24;
+
   private final String name;
   private final ByteBuffer in;
   private final Map<String, String> texts = new LinkedHashMap<>();
@@ -33,7 +36,11 @@ public final class ExrReader {
   private int compression = -1;
   private int width;
   private int height;
+  private int left;
   private int top;
+
+  /** Left, top, width and height of the full frame; null if the file does not say. */
+  private int[] display;
 
   private ExrReader(String name, byte[] bytes) throws IOException {
     this.name = name;
@@ -122,16 +129,13 @@ public final class ExrReader {
       case "channels" -> channels(value);
       case "compression" -> compression = value.get();
       case "dataWindow" -> {
-        int x0 = value.getInt();
-        top = value.getInt();
-        long w = (long) value.getInt() - x0 + 1;
-        long h = (long) value.getInt() - top + 1;
-        if (w < 1 || h < 1 || w > 65536 || h > 65536) {
-          throw damaged("has a window of " + w + " x " + h + " pixels");
-        }
-        width = (int) w;
-        height = (int) h;
+        int[] w = window(value);
+        left = w[0];
+        top = w[1];
+        width = w[2];
+        height = w[3];
       }
+      case "displayWindow" -> display = window(value);
       default -> {
         if (type.equals("string")) {
           byte[] b = new byte[value.remaining()];
@@ -140,6 +144,19 @@ public final class ExrReader {
         }
       }
     }
+  }
+
+  /** Reads a window as left, top, width and height. */
+  private int[] window(ByteBuffer value) throws IOException {
+    int x0 = value.getInt();
+    int y0 = value.getInt();
+    long w = (long) value.getInt() - x0 + 1;
+    long h = (long) value.getInt() - y0 + 1;
+    boolean far = Math.max(Math.abs((long) x0), Math.abs((long) y0)) > FARTHEST;
+    if (w < 1 || h < 1 || w > 65536 || h > 65536 || far) {
+      throw damaged("has a window of " + w + " x " + h + " pixels at " + x0 + ", " + y0);
+    }
+    return new int[] {x0, y0, (int) w, (int) h};
   }
 
   private void channels(ByteBuffer v) throws IOException {
@@ -169,7 +186,9 @@ public final class ExrReader {
       kept += wanted == null || wanted.contains(channelNames.get(c)) ? 1 : 0;
     }
     int lines = compression == 3 ? ExrWriter.LINES : 1;
-    if ((long) width * height * kept > MAX_VALUES || line * lines > Integer.MAX_VALUE / 2) {
+    long full = display == null ? 0 : (long) display[2] * display[3] * kept;
+    if (Math.max(full, (long) width * height * kept) > MAX_VALUES
+        || line * lines > Integer.MAX_VALUE / 2) {
       throw damaged("needs more memory than the limit");
     }
     int blocks = (height + lines - 1) / lines;
@@ -200,7 +219,11 @@ public final class ExrReader {
         channels.add(new Channel(channelNames.get(c), precisions.get(c), planes[c]));
       }
     }
-    return new FrameImage(width, height, channels);
+    FrameImage.Window window =
+        display == null
+            ? new FrameImage.Window(0, 0, width, height)
+            : new FrameImage.Window(left - display[0], top - display[1], display[2], display[3]);
+    return new FrameImage(width, height, window, channels, texts);
   }
 
   private void block(

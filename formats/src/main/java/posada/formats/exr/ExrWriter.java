@@ -58,7 +58,7 @@ public final class ExrWriter {
       at += 8 + p.length;
     }
     for (int b = 0; b < blocks; b++) {
-      out.putInt(b * LINES).putInt(packed.get(b).length).put(packed.get(b));
+      out.putInt(image.window().y() + b * LINES).putInt(packed.get(b).length).put(packed.get(b));
     }
     return out.array();
   }
@@ -129,9 +129,11 @@ public final class ExrWriter {
     a.add("channels", "chlist", list.toByteArray());
     a.add("chromaticities", "chromaticities", floats(BT709));
     a.add("compression", "compression", new byte[] {3});
-    byte[] window = ints(0, 0, image.width() - 1, image.height() - 1);
-    a.add("dataWindow", "box2i", window);
-    a.add("displayWindow", "box2i", window);
+    FrameImage.Window w = image.window();
+    int right = w.x() + image.width() - 1;
+    int bottom = w.y() + image.height() - 1;
+    a.add("dataWindow", "box2i", ints(w.x(), w.y(), right, bottom));
+    a.add("displayWindow", "box2i", ints(0, 0, w.fullWidth() - 1, w.fullHeight() - 1));
     a.add("lineOrder", "lineOrder", new byte[] {0});
     a.add("pixelAspectRatio", "float", floats(1));
     a.add("screenWindowCenter", "v2f", floats(0, 0));
@@ -140,7 +142,9 @@ public final class ExrWriter {
       a.add("framesPerSecond", "rational", rational(h.rate().perSecond()));
       a.add("timeCode", "timecode", ints(timecode(h.rate().timecode(h.frame())), 0));
     }
-    for (Map.Entry<String, String> e : new TreeMap<>(h.texts()).entrySet()) {
+    Map<String, String> texts = new TreeMap<>(image.texts());
+    texts.putAll(h.texts());
+    for (Map.Entry<String, String> e : texts.entrySet()) {
       a.add(e.getKey(), "string", e.getValue().getBytes(StandardCharsets.UTF_8));
     }
     a.bytes.write(0);

@@ -88,8 +88,9 @@ public record FrameFiles(
       byte[] bytes =
           switch (e.getKey()) {
             case EXR -> ExrWriter.encode(image, new ExrHeader(rate, frame, texts));
-            case PNG8 -> PngFile.encode(ViewTransform.beauty(image, 0, !skyShown), 8, texts);
-            case PNG16 -> PngFile.encode(ViewTransform.beauty(image, 0, !skyShown), 16, texts);
+            case PNG8 -> PngFile.encode(ViewTransform.beauty(image.full(), 0, !skyShown), 8, texts);
+            case PNG16 ->
+                PngFile.encode(ViewTransform.beauty(image.full(), 0, !skyShown), 16, texts);
           };
       AtomicFile.publish(e.getValue(), bytes, overwrite);
       written.add(e.getValue());

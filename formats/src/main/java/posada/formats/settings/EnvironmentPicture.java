@@ -41,7 +41,7 @@ public final class EnvironmentPicture {
   }
 
   private static RgbImage exr(Path file) throws IOException {
-    FrameImage image = ExrReader.read(file, Set.of("R", "G", "B"));
+    FrameImage image = ExrReader.read(file, Set.of("R", "G", "B")).full();
     float[][] planes = {image.find("R"), image.find("G"), image.find("B")};
     for (float[] p : planes) {
       if (p == null) {

@@ -1,5 +1,6 @@
 package posada.formats.settings;
 
+import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -108,6 +109,27 @@ final class JsonObject {
       return l.stream().map(String.class::cast).toList();
     }
     throw wrong(key, "a list of texts");
+  }
+
+  /** Every key, in the document's order. */
+  List<String> keys() {
+    return List.copyOf(values.keySet());
+  }
+
+  /** An object for each entry of a list; none if the key is not there. */
+  List<JsonObject> objects(String key) {
+    Object o = get(key);
+    if (o == null) {
+      return List.of();
+    }
+    if (!(o instanceof List<?> l) || !l.stream().allMatch(Map.class::isInstance)) {
+      throw wrong(key, "a list of objects");
+    }
+    List<JsonObject> all = new ArrayList<>();
+    for (Object e : l) {
+      all.add(new JsonObject(at(key) + "[" + all.size() + "]", (Map<?, ?>) e));
+    }
+    return all;
   }
 
   /** Every key with its list of texts, in the document's order. */

@@ -5,11 +5,14 @@ import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import posada.core.scene.Environment;
+import posada.core.trace.OwnPass;
 import posada.core.trace.Pass;
 import posada.core.trace.PassSettings;
 import posada.core.trace.RenderSettings;
@@ -112,11 +115,48 @@ public final class SettingsJson {
             wanted,
             o.has("lightGroups") ? o.object("lightGroups").lists() : d.lightGroups(),
             occlusion.number("radius", d.occlusionRadius()),
-            occlusion.number("falloff", d.occlusionFalloff()));
+            occlusion.number("falloff", d.occlusionFalloff()),
+            o.whole("matteRanks", d.matteRanks()),
+            o.has("own") ? own(o.object("own")) : d.own());
     occlusion.end();
     o.end();
     return p;
   }
+
+  private static Map<String, OwnPass> own(JsonObject o) {
+    Map<String, OwnPass> all = new LinkedHashMap<>();
+    for (String name : o.keys()) {
+      JsonObject p = o.object(name);
+      List<OwnPass.RampStop> ramp = new ArrayList<>();
+      for (JsonObject stop : p.objects("ramp")) {
+        float[] c = stop.color("color", null);
+        if (c == null) {
+          throw stop.wrong("color", "three numbers");
+        }
+        ramp.add(new OwnPass.RampStop(stop.number("at", 0), List.of(c[0], c[1], c[2])));
+        stop.end();
+      }
+      JsonObject numbers = p.object("numbers");
+      Map<String, Double> constants = new LinkedHashMap<>();
+      for (String pattern : numbers.keys()) {
+        constants.put(pattern, numbers.number(pattern, 0));
+      }
+      all.put(
+          name,
+          new OwnPass(
+              p.choice("quantity", OwnPass.Quantity.FACING),
+              p.number("radius", 0.1),
+              constants,
+              ramp.isEmpty() ? BLACK_TO_WHITE : ramp));
+      p.end();
+    }
+    return all;
+  }
+
+  private static final List<OwnPass.RampStop> BLACK_TO_WHITE =
+      List.of(
+          new OwnPass.RampStop(0, List.of(0f, 0f, 0f)),
+          new OwnPass.RampStop(1, List.of(1f, 1f, 1f)));
 
   private static Sampling sampling(JsonObject o, Sampling d) {
     int most = o.whole("most", d.most());

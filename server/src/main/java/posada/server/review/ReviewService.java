@@ -51,7 +51,7 @@ class ReviewService {
     try {
       FrameImage image =
           exr != null
-              ? ExrReader.read(exr, channels(shown))
+              ? ExrReader.read(exr, channels(shown)).full()
               : PngFile.linear(paths.values().iterator().next());
       DisplayImage view = ViewTransform.show(Resample.shrink(image, most), shown, stops);
       return PngFile.jpeg(view, 0.93f);

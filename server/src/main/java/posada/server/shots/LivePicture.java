@@ -155,7 +155,7 @@ class LivePicture {
 
   private void send(SseEmitter out, FrameRenderer r, int samples, int target, long start)
       throws IOException {
-    var image = r.film().image(BEAUTY);
+    var image = r.film().image(BEAUTY).full();
     byte[] jpeg = PngFile.jpeg(ViewTransform.beauty(image, 0, false), 0.92f);
     double noise = r.film().noise();
     Update u =
