@@ -29,6 +29,7 @@ import posada.core.scene.Sky;
 import posada.core.scene.Track;
 import posada.core.trace.FrameFailure;
 import posada.core.trace.FrameRenderer;
+import posada.core.trace.Layer;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
@@ -71,6 +72,11 @@ final class RenderCommand implements Callable<Integer> {
       names = "--settings",
       description = "a JSON file with everything else (docs/settings.md); options win over it")
   private Path settingsFile;
+
+  @Option(
+      names = "--layer",
+      description = "a JSON file of what takes part and how (docs/layers.md)")
+  private Path layerFile;
 
   @Option(
       names = "--noise",
@@ -190,9 +196,15 @@ final class RenderCommand implements Callable<Integer> {
       }
       FrameFiles files = files(input, range, cameraName, rate, settings);
       Progress progress = new Progress(range.size(), json);
-      for (int frame : range.frames()) {
-        Moment moment = new Moment(frame, rate.secondsOf(frame), rate.perSecond());
-        if (!one(ready, cameraName, moment, wh, settings, files, workers, progress)) {
+      List<Moment> moments =
+          range.frames().stream()
+              .map(f -> new Moment(f, rate.secondsOf(f), rate.perSecond()))
+              .toList();
+      List<RenderSettings.Crop> regions =
+          ready.regions(cameraName, moments, wh[0], wh[1], settings, workers);
+      for (int i = 0; i < moments.size(); i++) {
+        RenderSettings s = settings.with(regions.get(i));
+        if (!one(ready, cameraName, moments.get(i), wh, s, files, workers, progress)) {
           progress.stopped();
           return Main.STOPPED;
         }
@@ -211,6 +223,9 @@ final class RenderCommand implements Callable<Integer> {
             ? new SettingsJson.Document(RenderSettings.DEFAULT, null)
             : SettingsJson.read(settingsFile);
     RenderSettings s = d.settings();
+    if (layerFile != null) {
+      s = SettingsJson.layer(layerFile, s);
+    }
     RenderSettings.Sampling p = s.sampling();
     int most = samples == null ? p.most() : samples;
     s =
@@ -307,7 +322,7 @@ final class RenderCommand implements Callable<Integer> {
             pattern,
             formats,
             s.passes().wanted(),
-            fields(input, cameraName),
+            fields(input, cameraName, s.layer()),
             rate,
             s.background());
     refuseTaken(files, range);
@@ -353,7 +368,9 @@ final class RenderCommand implements Callable<Integer> {
     }
     double seconds = (System.nanoTime() - start) / 1e9;
     Map<String, String> texts = new LinkedHashMap<>();
+    texts.put("posadaShot", cameraName);
     texts.put("posadaCamera", cameraName);
+    texts.put("posadaLayer", settings.layer().name());
     texts.put("posadaFrame", Integer.toString(frame));
     texts.put("posadaSamples", Integer.toString(renderer.film().samples()));
     texts.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
@@ -366,6 +383,7 @@ final class RenderCommand implements Callable<Integer> {
             size,
             settings.toString(),
             settingsFile == null ? "" : Files.readString(settingsFile),
+            layerFile == null ? "" : Files.readString(layerFile),
             environment == null ? "" : environment.getFileName() + " " + Files.size(environment),
             Integer.toString(frame)));
     progress.done(frame, seconds, renderer.report(), files.write(frame, image, texts, overwrite));
@@ -429,14 +447,14 @@ final class RenderCommand implements Callable<Integer> {
     throw new IllegalArgumentException("size \"" + size + "\" cannot be read; write 1280x720");
   }
 
-  private Map<String, String> fields(SceneInput input, String cameraName) {
+  private Map<String, String> fields(SceneInput input, String cameraName, Layer layer) {
     return Map.of(
         "camera",
         cameraName,
         "shot",
         cameraName,
         "layer",
-        "main",
+        layer.name(),
         "version",
         "1",
         "production",

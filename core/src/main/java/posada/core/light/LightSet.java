@@ -4,6 +4,7 @@ import java.util.ArrayList;
 import java.util.List;
 import posada.core.geometry.Ray;
 import posada.core.geometry.SphereBvh;
+import posada.core.geometry.Vec3;
 
 /**
  * All lights of a stage. For a point first a group is chosen (the near lights together, each
@@ -222,9 +223,10 @@ public final class LightSet {
     List<PunctualLight> n = new ArrayList<>();
     List<PunctualLight> f = new ArrayList<>();
     punctual.forEach(l -> (l.directional() ? f : n).add(l));
-    DayLight day = surroundings.day();
-    if (day != null && Luminance.of(day.sunIrradiance()) > 0) {
-      f.add(PunctualLight.sun(day.sun(), day.sunIrradiance(), Math.toRadians(ClearSky.SUN_RADIUS)));
+    float[] sun = surroundings.sunIrradiance();
+    if (Luminance.of(sun) > 0) {
+      Vec3 towards = surroundings.day().sun();
+      f.add(PunctualLight.sun(towards, sun, Math.toRadians(ClearSky.SUN_RADIUS)));
     }
     near = n.toArray(new PunctualLight[0]);
     far = f.toArray(new PunctualLight[0]);

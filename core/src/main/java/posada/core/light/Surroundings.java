@@ -24,7 +24,11 @@ public final class Surroundings {
   private static final int GLOW_STEPS = 4096;
 
   private final Sky sky;
-  private final float[] ambient;
+  private final float[] ambient = new float[3];
+
+  /** Factor on everything: red, green, blue. */
+  private final float[] all;
+
   private final DayLight day;
   private final RgbImage picture;
   private final float turn, gain;
@@ -51,7 +55,10 @@ public final class Surroundings {
    */
   public Surroundings(Environment e, double seconds, Workers workers) {
     sky = e.sky();
-    ambient = e.ambient();
+    all = e.gain();
+    for (int k = 0; k < 3; k++) {
+      ambient[k] = e.ambient()[k] * all[k];
+    }
     day = e.day() == null ? null : new DayLight(e.day(), seconds);
     picture = e.picture() == null ? null : e.picture().image();
     turn = picture == null ? 0 : (float) (e.picture().rotation().at(seconds) / 360);
@@ -135,7 +142,7 @@ public final class Surroundings {
         int o = (y * w + x) * 3;
         float[] p = picture.rgb();
         sums[cellOf(up, turns - (float) Math.floor(turns))] +=
-            gain * Luminance.of(p[o], p[o + 1], p[o + 2]) * solid / cell;
+            gain * Luminance.of(p[o] * all[0], p[o + 1] * all[1], p[o + 2] * all[2]) * solid / cell;
       }
     }
     for (int i = 0; i < l.length; i++) {
@@ -167,6 +174,15 @@ public final class Surroundings {
     return day;
   }
 
+  /** Returns the sun's irradiance on a facing surface: red, green, blue; 0 if there is no sun. */
+  public float[] sunIrradiance() {
+    float[] sun = new float[3];
+    for (int k = 0; day != null && k < 3; k++) {
+      sun[k] = day.sunIrradiance()[k] * all[k];
+    }
+    return sun;
+  }
+
   /**
    * Stores the radiance from a direction into {@code out}.
    *
@@ -179,6 +195,9 @@ public final class Surroundings {
     }
     if (picture != null) {
       addPicture(x, y, z, out);
+    }
+    for (int k = 0; k < 3; k++) {
+      out[k] *= all[k];
     }
   }
 

@@ -9,8 +9,9 @@ import posada.core.image.RgbImage;
  * @param picture an image of all directions; null for none
  * @param day sun and sky of a place and time; null for none
  * @param ambient radiance that reaches every diffuse surface unshadowed: red, green, blue
+ * @param gain factor on all of it: red, green, blue
  */
-public record Environment(Sky sky, Picture picture, DaySky day, float[] ambient) {
+public record Environment(Sky sky, Picture picture, DaySky day, float[] ambient, float[] gain) {
   public static final Environment NONE = of(Sky.NONE);
 
   /**
@@ -34,6 +35,16 @@ public record Environment(Sky sky, Picture picture, DaySky day, float[] ambient)
         throw new IllegalArgumentException("ambient light must be 0 or more (got " + a + ")");
       }
     }
+  }
+
+  /** Surroundings as bright as their parts say. */
+  public Environment(Sky sky, Picture picture, DaySky day, float[] ambient) {
+    this(sky, picture, day, ambient, new float[] {1, 1, 1});
+  }
+
+  /** Returns these surroundings with another factor on all of them. */
+  public Environment times(float[] factor) {
+    return new Environment(sky, picture, day, ambient, factor);
   }
 
   /** Returns surroundings of a plain sky. */

@@ -42,4 +42,20 @@ public record Light(
       double size) {
     this(name, kind, color, intensity, range, innerAngle, outerAngle, size, false);
   }
+
+  /** Returns this light with another colour and brightness: factors for red, green and blue. */
+  public Light times(float[] f) {
+    float[] c = {color[0] * f[0], color[1] * f[1], color[2] * f[2]};
+    return new Light(name, kind, c, intensity, range, innerAngle, outerAngle, size, cameraSees);
+  }
+
+  /** Returns this light with a shape that the camera does not see. */
+  public Light unseen() {
+    return new Light(name, kind, color, intensity, range, innerAngle, outerAngle, size, false);
+  }
+
+  /** Returns true if it gives any light. */
+  public boolean gives() {
+    return intensity > 0 && (color[0] > 0 || color[1] > 0 || color[2] > 0);
+  }
 }

@@ -41,7 +41,7 @@ final class DataPasses {
     this.view = view;
     passes = settings.passes();
     transparency = settings.bounces().transparency();
-    point = new SurfacePoint(stage.looks());
+    point = new SurfacePoint();
     own = passes.wants(Pass.OWN) ? passes.own().values().toArray(new OwnPass[0]) : new OwnPass[0];
     ramps = Arrays.stream(own).map(OwnPass::table).toArray(float[][]::new);
     curved = Arrays.stream(own).anyMatch(o -> o.quantity() == OwnPass.Quantity.CURVATURE);
@@ -106,7 +106,7 @@ final class DataPasses {
       number = ray.instance;
       point.fill(stage, ray, 0);
       if (point.alpha >= 0.5f && (point.instance.cameraSees || !camera)) {
-        return true;
+        return !camera || !point.instance.holdout && !point.instance.catcher;
       }
       float side = ray.dx * point.gx + ray.dy * point.gy + ray.dz * point.gz >= 0 ? 1 : -1;
       side *= point.offset;

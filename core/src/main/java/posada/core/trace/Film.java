@@ -51,6 +51,12 @@ public final class Film {
   /** Samples of each pixel. */
   final int[] counts;
 
+  /** Samples of each pixel that do not count since a holdout ended them; null if all count. */
+  private final int[] held;
+
+  /** Samples of each pixel that met a shadow catcher, with the light that could come and came. */
+  private final float[][] caught;
+
   private int samples;
   private boolean dropped;
 
@@ -78,6 +84,12 @@ public final class Film {
         planes[p.ordinal()] = new float[passes.planes(p)][n];
       }
     }
+    held = settings.layer().under() ? new int[n] : null;
+    boolean catches =
+        settings.layer().otherwise() == Layer.Role.SHADOW_CATCHER
+            || settings.layer().objects().stream()
+                .anyMatch(r -> r.role() == Layer.Role.SHADOW_CATCHER);
+    caught = catches ? new float[3][n] : null;
     parts = Pass.LIGHT_PARTS.stream().filter(this::wants).toArray(Pass[]::new);
   }
 
@@ -118,6 +130,7 @@ public final class Film {
     RenderSettings.Crop c = settings.crop();
     long n = c == null ? (long) width * height : (long) c.width() * c.height();
     long bytes = PLANES * Float.BYTES;
+    bytes += settings.layer().under() ? Integer.BYTES : 0;
     for (Pass p : settings.passes().wanted()) {
       bytes += extra(p) ? settings.passes().bytes(p) : 0;
     }
@@ -162,6 +175,20 @@ public final class Film {
   /** Counts a sample that met a surface. */
   void surface(int at) {
     a[at] += 1;
+  }
+
+  /** Counts a sample that a holdout has ended. */
+  void held(int at) {
+    if (held != null) {
+      held[at]++;
+    }
+  }
+
+  /** Counts a sample that met a shadow catcher, with the direct light that could come and came. */
+  void caught(int at, float open, float lit) {
+    caught[0][at]++;
+    caught[1][at] += open;
+    caught[2][at] += lit;
   }
 
   /** Adds direct light that could have come to the first surface, and what came. */
@@ -263,14 +290,16 @@ public final class Film {
 
   private float[][] values(Pass p) {
     if (mattes[p.ordinal()] != null) {
-      return mattes[p.ordinal()].planes(counts);
+      int[] weights = counts.clone();
+      java.util.Arrays.setAll(weights, this::counted);
+      return mattes[p.ordinal()].planes(weights);
     }
     if (extra(p) && !wants(p)) {
       throw new IllegalArgumentException("the pass " + p.label() + " was not rendered");
     }
     float[][] sums = planes[p.ordinal()];
     return switch (p) {
-      case BEAUTY -> new float[][] {mean(r), mean(g), mean(b), mean(a)};
+      case BEAUTY -> new float[][] {mean(r), mean(g), mean(b), mean(covered())};
       case SAMPLES -> new float[][] {samplesOfPixels()};
       case DEPTH, POSITION, TEXTURE_COORDINATES, MOTION_NEXT, MOTION_PREVIOUS, TIME ->
           java.util.Arrays.stream(sums).map(float[]::clone).toArray(float[][]::new);
@@ -313,10 +342,30 @@ public final class Film {
     return m;
   }
 
+  /** Returns the samples of a pixel that its means are over. */
+  private int counted(int i) {
+    return held == null ? counts[i] : counts[i] - held[i];
+  }
+
+  /** Samples that met surfaces, and the shadows on catchers. */
+  private float[] covered() {
+    if (caught == null) {
+      return a;
+    }
+    float[] m = a.clone();
+    for (int i = 0; i < m.length; i++) {
+      if (caught[1][i] > 0) {
+        m[i] += caught[0][i] * (1 - caught[2][i] / caught[1][i]);
+      }
+    }
+    return m;
+  }
+
   private float[] mean(float[] sum) {
     float[] m = new float[sum.length];
     for (int i = 0; i < m.length; i++) {
-      m[i] = counts[i] > 0 ? sum[i] / counts[i] : 0;
+      int n = counted(i);
+      m[i] = n > 0 ? sum[i] / n : 0;
     }
     return m;
   }

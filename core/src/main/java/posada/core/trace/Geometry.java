@@ -1,10 +1,12 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.IntPredicate;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.JoinedMeshes;
 import posada.core.motion.Pose;
@@ -78,6 +80,26 @@ public final class Geometry {
           built[i] = new MeshGeometry(scene.meshes().get(i).primitives(), null, alone);
         });
     return new Geometry(scene, built, standing, joined);
+  }
+
+  /**
+   * Returns the same geometry without some nodes' meshes among those that are joined; the others
+   * are shared.
+   *
+   * @param leftOut tells by a node's number whether it is left out
+   */
+  Geometry without(IntPredicate leftOut, Workers workers) {
+    int[] kept = Arrays.stream(standing).filter(i -> !leftOut.test(i)).toArray();
+    if (kept.length == standing.length) {
+      return this;
+    }
+    List<JoinedMeshes.Member> members = new ArrayList<>();
+    Pose rest = Pose.at(scene, 0, Set.of());
+    for (int node : kept) {
+      int i = scene.nodes().get(node).mesh();
+      members.add(meshes[i].standing(scene.meshes().get(i).primitives(), rest.world(node)));
+    }
+    return new Geometry(scene, meshes, kept, JoinedMeshes.of(members, workers));
   }
 
   /** Returns the mesh's geometry at rest, or null if it has no triangles. */

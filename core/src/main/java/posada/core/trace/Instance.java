@@ -34,7 +34,21 @@ final class Instance {
   /** The largest side of its bounds in world space, metres: the scale of rounding errors. */
   final float extent;
 
+  /** How each of its primitives looks. */
+  final Look[] looks;
+
   final boolean cameraSees;
+  final boolean holdout;
+  final boolean catcher;
+  final boolean castsShadows;
+  final boolean reflected;
+
+  /** Light groups that light it, as bits. */
+  final long receives;
+
+  /** Factor on what it gives off; null for 1. */
+  final float[] glow;
+
   final int node;
 
   /** Placement of this copy under its node. */
@@ -46,13 +60,22 @@ final class Instance {
       List<Primitive> closing,
       Bounds bounds,
       List<Affine> worlds,
+      Look[] looks,
       boolean cameraSees,
+      Cast cast,
       int node,
       Affine copy) {
     this.mesh = mesh;
     primitives = opening;
     this.closing = closing;
-    this.cameraSees = cameraSees;
+    this.looks = looks;
+    this.cameraSees = cameraSees && cast.role(node) != Layer.Role.UNSEEN;
+    holdout = cast.role(node) == Layer.Role.HOLDOUT;
+    catcher = cast.role(node) == Layer.Role.SHADOW_CATCHER;
+    castsShadows = cast.castsShadows(node);
+    reflected = cast.reflected(node);
+    receives = cast.receives(node);
+    glow = cast.gain(node);
     this.node = node;
     this.copy = copy;
     this.worlds = worlds;

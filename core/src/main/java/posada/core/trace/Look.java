@@ -17,6 +17,12 @@ final class Look {
   /** What dielectrics reflect at normal incidence, from the index of refraction. */
   final float reflection;
 
+  /** True if it stands for another material: colours of vertices do not count. */
+  final boolean plain;
+
+  /** False if the base texture is only read for its alpha. */
+  final boolean dyed;
+
   final boolean opaque;
   final boolean emits;
   final boolean transmits;
@@ -58,7 +64,18 @@ final class Look {
    * @param numbers textures read as plain numbers, by number
    */
   Look(Material m, Map<Integer, TextureMap> colors, Map<Integer, TextureMap> numbers) {
+    this(m, false, true, colors, numbers);
+  }
+
+  private Look(
+      Material m,
+      boolean plain,
+      boolean dyed,
+      Map<Integer, TextureMap> colors,
+      Map<Integer, TextureMap> numbers) {
     material = m;
+    this.plain = plain;
+    this.dyed = dyed;
     base = input(m.baseTexture(), colors);
     metallicRoughness = input(m.metallicRoughnessTexture(), numbers);
     normal = input(m.normal(), numbers);
@@ -80,6 +97,51 @@ final class Look {
     transmits = m.transmits();
     pane = transmits && !m.encloses() && m.roughness() <= PANE_ROUGHNESS && normal == null;
     absorption = absorption(m.transmission());
+  }
+
+  /** Returns a material's look without textures; its cut-outs stay. */
+  static Look bare(Material m, Map<Integer, TextureMap> colors) {
+    boolean cut = m.alphaMode() != AlphaMode.OPAQUE;
+    return new Look(m, false, false, cut ? base(m, colors) : Map.of(), Map.of());
+  }
+
+  /** Returns the look of a plain material that takes cut-outs and glow over from another. */
+  static Look plain(
+      Layer.Plain with, Material m, boolean textures, Map<Integer, TextureMap> colors) {
+    float g = (float) with.grey();
+    float metal = with.kind() == Layer.Plain.Kind.METAL ? 1 : 0;
+    float rough =
+        switch (with.kind()) {
+          case CLAY -> 1;
+          case PLASTIC -> 0.25f;
+          case METAL -> 0.15f;
+        };
+    boolean clay = with.kind() == Layer.Plain.Kind.CLAY;
+    float[] white = {1, 1, 1};
+    float[] e = m.unlit() ? new float[3] : m.emission();
+    Material.Specular s = new Material.Specular(1.5f, clay ? 0 : 1, null, white, null);
+    Material p =
+        Material.named(m.name())
+            .base(g, g, g, m.baseColor()[3])
+            .base(m.baseTexture())
+            .metallic(metal)
+            .roughness(rough)
+            .specular(s)
+            .alpha(m.alphaMode(), m.alphaCutoff())
+            .doubleSided(m.doubleSided())
+            .emission(e[0], e[1], e[2])
+            .emission(textures ? m.emissionTexture() : null)
+            .build();
+    return new Look(p, true, false, colors, Map.of());
+  }
+
+  /** Only the base texture's map, whatever else is read from the same textures. */
+  private static Map<Integer, TextureMap> base(Material m, Map<Integer, TextureMap> colors) {
+    if (m.baseTexture() == null || !colors.containsKey(m.baseTexture().texture())) {
+      return Map.of();
+    }
+    int t = m.baseTexture().texture();
+    return Map.of(t, colors.get(t));
   }
 
   /** Up to this roughness a thin wall is a window pane. */

@@ -17,14 +17,16 @@ import posada.core.scene.Texture;
 
 /** All materials of a scene ready to be read, with the prefiltered levels of their textures. */
 final class Looks {
+  private final Scene scene;
   private final Look[] looks;
+  private final Map<Integer, TextureMap> asColor = new HashMap<>();
   private final long bytes;
 
   Looks(Scene scene, Workers workers) {
+    this.scene = scene;
     TreeSet<Integer> colors = new TreeSet<>();
     TreeSet<Integer> numbers = new TreeSet<>();
     scene.materials().forEach(m -> Look.uses(m, colors, numbers));
-    Map<Integer, TextureMap> asColor = new HashMap<>();
     Map<Integer, TextureMap> asNumbers = new HashMap<>();
     bytes =
         build(scene, colors, true, asColor, workers)
@@ -71,8 +73,20 @@ final class Looks {
     return bytes;
   }
 
-  Look get(int material) {
-    return looks[material];
+  /** Returns how each material looks in a layer where it is not replaced. */
+  Look[] own(Layer layer) {
+    return layer.textures()
+        ? looks
+        : scene.materials().stream().map(m -> Look.bare(m, asColor)).toArray(Look[]::new);
+  }
+
+  /** Returns how the layer's plain material looks in place of each material; null without one. */
+  Look[] plain(Layer layer) {
+    return layer.material() == null
+        ? null
+        : scene.materials().stream()
+            .map(m -> Look.plain(layer.material(), m, layer.textures(), asColor))
+            .toArray(Look[]::new);
   }
 
   /** Returns the bytes of the prefiltered levels. */

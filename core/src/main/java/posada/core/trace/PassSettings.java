@@ -27,6 +27,9 @@ public record PassSettings(
     double occlusionFalloff,
     int matteRanks,
     Map<String, OwnPass> own) {
+  /** What fits into the bits of a number, with the rest. */
+  private static final int MOST_GROUPS = 60;
+
   public static final PassSettings BEAUTY =
       new PassSettings(Set.of(Pass.BEAUTY), Map.of(), 1, 1, 6, Map.of());
 
@@ -36,6 +39,14 @@ public record PassSettings(
     }
     wanted = Collections.unmodifiableSet(EnumSet.copyOf(wanted));
     lightGroups = Collections.unmodifiableMap(new LinkedHashMap<>(lightGroups));
+    if (lightGroups.size() > MOST_GROUPS) {
+      throw new IllegalArgumentException(
+          "at most "
+              + MOST_GROUPS
+              + " light groups are told apart (got "
+              + lightGroups.size()
+              + ")");
+    }
     for (Map.Entry<String, List<String>> e : lightGroups.entrySet()) {
       name("light group", e.getKey(), e.getKey().equals(LightGroups.REST));
       if (e.getValue().isEmpty()) {

@@ -31,6 +31,15 @@ final class Path {
   /** True once a surface has not let it pass. */
   boolean stopped;
 
+  /** True once a holdout has ended it. */
+  boolean held;
+
+  /** True if it was mirrored last. */
+  boolean mirrored;
+
+  /** Light groups that all surfaces on the way receive, as bits. */
+  long receives;
+
   /** Density of the last scattering times the number of rays that left there. */
   float scatterDensity;
 
@@ -59,7 +68,8 @@ final class Path {
     lr = lg = lb = 0;
     tr = tg = tb = 1;
     scattered = diffuse = specular = transmitted = passed = 0;
-    stopped = false;
+    stopped = held = mirrored = false;
+    receives = -1;
     travelled = 0;
     width = footprint;
     spread = growth;
@@ -67,6 +77,19 @@ final class Path {
     if (parts != null) {
       parts.begin();
     }
+  }
+
+  /** Forgets the light that was found. */
+  void forget() {
+    lr = lg = lb = 0;
+    if (parts != null) {
+      parts.begin();
+    }
+  }
+
+  /** Returns true if all surfaces on the way receive light of a group. */
+  boolean receives(int group) {
+    return (receives >> group & 1) != 0;
   }
 
   /** Goes on from where another path stood; the light found stays. */
@@ -78,6 +101,8 @@ final class Path {
     diffuse = o.diffuse;
     specular = o.specular;
     transmitted = o.transmitted;
+    mirrored = o.mirrored;
+    receives = o.receives;
     passed = o.passed;
     lightRays = o.lightRays;
     width = o.width;
@@ -166,6 +191,7 @@ final class Path {
   void count(Scatter kind, float roughness) {
     scattered++;
     travelled = 0;
+    mirrored = kind == Scatter.SPECULAR;
     switch (kind) {
       case DIFFUSE -> {
         diffuse++;

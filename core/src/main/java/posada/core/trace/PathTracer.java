@@ -56,7 +56,7 @@ final class PathTracer {
 
   /** A surface on a path, with what is known about lights there. */
   private final class Vertex {
-    final SurfacePoint point = new SurfacePoint(stage.looks());
+    final SurfacePoint point = new SurfacePoint();
     final ShadingFrame frame = new ShadingFrame();
     final Surface surface = new Surface();
     final Surface.Allowed allowed = new Surface.Allowed();
@@ -105,7 +105,7 @@ final class PathTracer {
     first = new Vertex();
     next = new Vertex();
     from = lights.choice();
-    other = new SurfacePoint(stage.looks());
+    other = new SurfacePoint();
     groups = stage.groups();
     parts = settings.passes().apart() ? new LightParts(groups.names().size()) : null;
     path = new Path(bounces.indirectClamp(), parts);
@@ -157,13 +157,25 @@ final class PathTracer {
     path.begin(view.footprint(0), view.spread());
     float time = ray.time;
     boolean scatters = meet(first);
-    boolean stopped = path.stopped;
+    boolean caught = scatters && first.point.instance.catcher;
+    boolean stopped = path.stopped && !caught;
     if (stopped) {
       data.sample(film, at, first.point, ray, time);
     }
     open = lit = 0;
-    if (scatters && prepare(first)) {
+    if (caught) {
+      // Only how much of the light comes counts.
+      if (prepare(first)) {
+        direct(first, settings.multipliers().lights());
+      }
+      path.forget();
+      film.caught(at, open, lit);
+    } else if (scatters && prepare(first)) {
       split();
+    }
+    if (path.held) {
+      path.forget();
+      film.held(at);
     }
     if (parts != null) {
       parts.end();
@@ -255,7 +267,8 @@ final class PathTracer {
       haze(distance);
       float footprint = path.width + path.spread * distance;
       p.fill(stage, ray, footprint);
-      boolean hidden = path.scattered == 0 && !p.instance.cameraSees;
+      boolean hidden =
+          path.scattered == 0 ? !p.instance.cameraSees : path.mirrored && !p.instance.reflected;
       if (!hidden && p.alpha < 1) {
         sampler.next();
         hidden = sampler.u >= p.alpha;
@@ -264,6 +277,10 @@ final class PathTracer {
         }
       }
       if (!hidden) {
+        if (path.scattered == 0 && p.instance.holdout) {
+          path.held = true;
+          return false;
+        }
         p.shade(ray);
         if (p.look.material.unlit()) {
           path.add(
@@ -330,7 +347,8 @@ final class PathTracer {
     v.surface.set(
         p.values, p.front, floor, v.allowed, v.frame.rx, v.frame.ry, Math.max(1e-3f, v.frame.rz));
     float[] a = around.ambient();
-    if (v.allowed.diffuse && a[0] + a[1] + a[2] > 0) {
+    boolean lit = path.receives(groups.surroundings()) && receives(p, groups.surroundings());
+    if (lit && v.allowed.diffuse && a[0] + a[1] + a[2] > 0) {
       float k = (1 - p.values.metallic) * (1 - p.values.transmission);
       float[] base = p.values.base;
       path.addScattered(
@@ -371,6 +389,7 @@ final class PathTracer {
       path.absorption = p.front ? p.look.absorption : null;
     }
     path.count(s.kind, p.values.roughness);
+    path.receives &= p.instance.receives;
     from.copy(v.choice);
     go(p, dx, dy, dz);
     return true;
@@ -421,14 +440,19 @@ final class PathTracer {
     if (camera && !settings.background()) {
       return;
     }
-    around.radiance(ray.dx, ray.dy, ray.dz, rgb);
-    float w = camera ? 1 : found(from.surroundings(ray.dx, ray.dy, ray.dz));
-    path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, groups.surroundings());
+    if (path.receives(groups.surroundings())) {
+      around.radiance(ray.dx, ray.dy, ray.dz, rgb);
+      float w = camera ? 1 : found(from.surroundings(ray.dx, ray.dy, ray.dz));
+      path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, groups.surroundings());
+    }
     for (int i = 0; i < lights.farCount(); i++) {
       if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
         float d = from.far(i, rgb);
-        w = camera ? 1 : found(d);
-        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, group(lights.farNode(i)));
+        float w = camera ? 1 : found(d);
+        int group = group(lights.farNode(i));
+        if (path.receives(group)) {
+          path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, group);
+        }
       }
     }
   }
@@ -447,6 +471,9 @@ final class PathTracer {
     lights.pass(ray);
     for (int k = 0; k < ray.sphereCount; k++) {
       int i = ray.spheres[k];
+      if (!path.receives(group(lights.nearNode(i)))) {
+        continue;
+      }
       if (!camera) {
         float w = found(from.near(i, rgb));
         path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, true, group(lights.nearNode(i)));
@@ -470,7 +497,9 @@ final class PathTracer {
   }
 
   private void emission(SurfacePoint p, float distance) {
-    if (!p.look.emits || !(p.front || p.look.material.doubleSided())) {
+    if (!p.look.emits
+        || !(p.front || p.look.material.doubleSided())
+        || !path.receives(groups.of(p.instance.node))) {
       return;
     }
     float w = 1;
@@ -502,20 +531,25 @@ final class PathTracer {
     if (above != v.frame.rz > 0) {
       return;
     }
+    int node = light.node;
+    Instance in = null;
+    if (light.triangle >= 0) {
+      in = stage.instances[lights.triangles().instance(light.triangle)];
+      node = in.node;
+    }
+    int group = group(node);
+    if (!path.receives(group) || !receives(p, group)) {
+      return;
+    }
     s.evaluate(v.frame.rx, v.frame.ry, v.frame.rz);
     float r = s.sum(0), g = s.sum(1), b = s.sum(2);
-    float k = share;
-    if (light.density > 0) {
-      k *= chosen(n * light.density, s.rays * s.density);
-    }
+    float weight = light.density > 0 ? chosen(n * light.density, s.rays * s.density) : 1;
+    float k = share * weight;
     r *= light.r * k;
     g *= light.g * k;
     b *= light.b * k;
-    int node = light.node;
-    if (light.triangle >= 0) {
+    if (in != null) {
       int t = light.triangle;
-      Instance in = stage.instances[lights.triangles().instance(t)];
-      node = in.node;
       boolean mirrored = in.hand < 0;
       other.emissionAt(
           in,
@@ -538,12 +572,18 @@ final class PathTracer {
     if (!shadow.reaches(p, above, light, ray.time)) {
       return;
     }
-    r *= shadow.through[0];
-    g *= shadow.through[1];
-    b *= shadow.through[2];
+    // Scattered rays end at what casts no shadow, so that light behind it is only found this way.
+    float alone = shadow.ignored && weight > 0 ? 1 / weight : 1;
+    r *= shadow.through[0] * alone;
+    g *= shadow.through[1] * alone;
+    b *= shadow.through[2] * alone;
     if (seen) {
       lit += Luminance.of(r, g, b);
     }
-    path.addScattered(r, g, b, s, group(node));
+    path.addScattered(r, g, b, s, group);
+  }
+
+  private static boolean receives(SurfacePoint p, int group) {
+    return (p.instance.receives >> group & 1) != 0;
   }
 }

@@ -1,7 +1,13 @@
 package posada.core.trace;
 
+import java.util.ArrayList;
+import java.util.BitSet;
+import java.util.Collections;
+import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
@@ -9,6 +15,7 @@ import posada.core.geometry.InstanceBvh;
 import posada.core.light.Surroundings;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
+import posada.core.scene.Environment;
 import posada.core.scene.Scene;
 
 /**
@@ -20,8 +27,18 @@ public final class RenderScene {
   private final Geometry geometry;
   private final Looks looks;
 
-  /** Surroundings that are the same at all times, once they were needed. */
-  private final AtomicReference<Surroundings> still = new AtomicReference<>();
+  /** Surroundings that are the same at all times, once they were needed, by a layer's factor. */
+  private final Map<List<Float>, Surroundings> still = new ConcurrentHashMap<>();
+
+  /** The geometry of the layer that was rendered last. */
+  private final AtomicReference<LayerGeometry> layered = new AtomicReference<>();
+
+  /**
+   * Geometry without what a layer leaves out.
+   *
+   * @param leftOut numbers of nodes
+   */
+  private record LayerGeometry(BitSet leftOut, Geometry geometry) {}
 
   public RenderScene(Scene scene, Workers workers) {
     this(scene, workers, Stop.NEVER);
@@ -49,7 +66,7 @@ public final class RenderScene {
   }
 
   /** Returns the same objects in other surroundings, sharing what was built. */
-  public RenderScene in(posada.core.scene.Environment e) {
+  public RenderScene in(Environment e) {
     return new RenderScene(scene.in(e), geometry, looks);
   }
 
@@ -129,20 +146,79 @@ public final class RenderScene {
     }
   }
 
+  /**
+   * Returns the region of each frame: the settings' own, or that of their layer, which may follow
+   * objects. To be called with all frames of a sequence, since they may be of one size.
+   *
+   * @return for each moment a region, or null for the whole picture
+   * @throws IllegalArgumentException if the settings name what is not there
+   */
+  public List<RenderSettings.Crop> regions(
+      String camera, List<Moment> moments, int width, int height, RenderSettings s, Workers w) {
+    check(s);
+    Layer.Region region = s.layer().region();
+    if (s.crop() != null || region == null || region.fixed() != null) {
+      RenderSettings.Crop one = s.crop() != null || region == null ? s.crop() : region.fixed();
+      return Collections.nCopies(moments.size(), one);
+    }
+    int node = scene.cameraNode(camera(camera));
+    int[] followed = RegionPlan.followed(scene, region);
+    RegionPlan plan = new RegionPlan(region, width, height, s);
+    List<int[]> bounds = new ArrayList<>();
+    for (Moment m : moments) {
+      Stage stage = stage(m, s, w);
+      bounds.add(plan.bounds(stage, stage.view(node, width, height, s.lens()), followed));
+    }
+    return plan.crops(bounds);
+  }
+
   /** Returns the hierarchy over everything at a moment, for measurements. */
   public InstanceBvh hierarchy(Moment moment, RenderSettings settings, Workers workers) {
     return stage(moment, settings, workers).top();
   }
 
   private Stage stage(Moment moment, RenderSettings settings, Workers workers) {
-    Surroundings around = still.get();
+    LightGroups groups = new LightGroups(scene, settings.passes());
+    Cast cast = new Cast(scene, settings.layer(), groups);
+    return new Stage(
+        scene,
+        geometry(cast, workers),
+        looks,
+        groups,
+        cast,
+        moment,
+        settings,
+        surroundings(settings.layer().sky(), moment, workers),
+        workers);
+  }
+
+  private Surroundings surroundings(float[] factor, Moment moment, Workers workers) {
+    List<Float> key = List.of(factor[0], factor[1], factor[2]);
+    Surroundings around = still.get(key);
     if (around == null) {
-      around = new Surroundings(scene.environment(), moment.seconds(), workers);
-      if (!scene.environment().changes()) {
-        still.set(around);
+      Environment e = scene.environment().times(factor);
+      around = new Surroundings(e, moment.seconds(), workers);
+      if (!e.changes()) {
+        still.put(key, around);
       }
     }
-    return new Stage(scene, geometry, looks, moment, settings, around, workers);
+    return around;
+  }
+
+  private Geometry geometry(Cast cast, Workers workers) {
+    BitSet leftOut = new BitSet();
+    for (int i = 0; i < scene.nodes().size(); i++) {
+      leftOut.set(i, cast.leftOut(i));
+    }
+    if (leftOut.isEmpty()) {
+      return geometry;
+    }
+    LayerGeometry last = layered.get();
+    if (last == null || !last.leftOut.equals(leftOut)) {
+      last = new LayerGeometry(leftOut, geometry.without(leftOut::get, workers));
+      layered.set(last);
+    }
+    return last.geometry;
   }
 
   /**
@@ -151,7 +227,11 @@ public final class RenderScene {
    * @throws IllegalArgumentException naming the animation or the light group's pattern
    */
   public void check(RenderSettings settings) {
-    new LightGroups(scene, settings.passes());
+    new Cast(scene, settings.layer(), new LightGroups(scene, settings.passes()));
+    if (settings.layer().region() != null) {
+      String where = "region of layer " + settings.layer().name();
+      Cast.check(scene, where, settings.layer().region().follow());
+    }
     Set<String> clips = settings.clips();
     if (clips == null) {
       return;

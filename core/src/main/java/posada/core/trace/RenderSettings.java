@@ -11,6 +11,7 @@ import posada.core.scene.Track;
  * @param background true if the surroundings are seen behind the objects; alpha says where objects
  *     are either way
  * @param passes into which the picture is taken apart
+ * @param layer which objects take part and how
  */
 public record RenderSettings(
     Sampling sampling,
@@ -22,7 +23,8 @@ public record RenderSettings(
     Crop crop,
     Set<String> clips,
     boolean background,
-    PassSettings passes) {
+    PassSettings passes,
+    Layer layer) {
 
   /** Most samples of a pixel. */
   public static final int MOST_SAMPLES = 65536;
@@ -250,7 +252,8 @@ public record RenderSettings(
           null,
           null,
           true,
-          PassSettings.BEAUTY);
+          PassSettings.BEAUTY,
+          Layer.MAIN);
 
   /** Returns the defaults with another number of samples and seed. */
   public static RenderSettings of(int samples, int seed) {
@@ -274,53 +277,78 @@ public record RenderSettings(
 
   public RenderSettings with(Sampling s) {
     return new RenderSettings(
-        s, multipliers, filter, bounces, lens, shutter, crop, clips, background, passes);
+        s, multipliers, filter, bounces, lens, shutter, crop, clips, background, passes, layer);
   }
 
   public RenderSettings with(Multipliers m) {
     return new RenderSettings(
-        sampling, m, filter, bounces, lens, shutter, crop, clips, background, passes);
+        sampling, m, filter, bounces, lens, shutter, crop, clips, background, passes, layer);
   }
 
   public RenderSettings with(Filter f) {
     return new RenderSettings(
-        sampling, multipliers, f, bounces, lens, shutter, crop, clips, background, passes);
+        sampling, multipliers, f, bounces, lens, shutter, crop, clips, background, passes, layer);
   }
 
   public RenderSettings with(Bounces b) {
     return new RenderSettings(
-        sampling, multipliers, filter, b, lens, shutter, crop, clips, background, passes);
+        sampling, multipliers, filter, b, lens, shutter, crop, clips, background, passes, layer);
   }
 
   public RenderSettings with(Lens l) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, l, shutter, crop, clips, background, passes);
+        sampling, multipliers, filter, bounces, l, shutter, crop, clips, background, passes, layer);
   }
 
   public RenderSettings with(Shutter s) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, s, crop, clips, background, passes);
+        sampling, multipliers, filter, bounces, lens, s, crop, clips, background, passes, layer);
   }
 
   public RenderSettings with(Crop c) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, c, clips, background, passes);
+        sampling, multipliers, filter, bounces, lens, shutter, c, clips, background, passes, layer);
   }
 
   /** Returns these settings with some animations playing. */
   public RenderSettings playing(Set<String> names) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, crop, names, background, passes);
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        names,
+        background,
+        passes,
+        layer);
   }
 
   public RenderSettings with(boolean backgroundSeen) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, backgroundSeen, passes);
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        clips,
+        backgroundSeen,
+        passes,
+        layer);
   }
 
   public RenderSettings with(PassSettings p) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, background, p);
+        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, background, p, layer);
+  }
+
+  public RenderSettings with(Layer l) {
+    return new RenderSettings(
+        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, background, passes, l);
   }
 
   /** Returns these settings with other passes. */

@@ -13,6 +13,9 @@ final class Shadow {
   private final Ray ray = new Ray();
   private final SurfacePoint other;
 
+  /** True if the light that was looked at last came past something that casts no shadow. */
+  boolean ignored;
+
   /** What was let through of the light that was looked at last: red, green, blue. */
   final float[] through = new float[3];
 
@@ -23,7 +26,7 @@ final class Shadow {
     this.stage = stage;
     this.transparency = transparency;
     haze = stage.lights().surroundings().haze();
-    other = new SurfacePoint(stage.looks());
+    other = new SurfacePoint();
   }
 
   /** Stores what a pane lets straight through; returns the mean. */
@@ -70,6 +73,7 @@ final class Shadow {
         through[k] *= FastMath.exp(-inside[k] * end);
       }
     }
+    ignored = false;
     if (!stage.seeThrough()) {
       return !stage.top().occluded(ray);
     }
@@ -89,9 +93,11 @@ final class Shadow {
         return true;
       }
       other.fill(stage, ray, 0);
-      float pass = 1 - other.alpha;
+      boolean lets = !other.instance.castsShadows;
+      ignored |= lets;
+      float pass = lets ? 1 : 1 - other.alpha;
       float pr = pass, pg = pass, pb = pass;
-      if (other.look.pane) {
+      if (other.look.pane && !lets) {
         other.shade(ray);
         float cos = ray.dx * other.nx + ray.dy * other.ny + ray.dz * other.nz;
         pane(other, Math.abs(cos), through);

@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 import posada.core.geometry.Affine;
@@ -28,7 +29,12 @@ import posada.core.trace.RenderSettings.Shutter;
 public final class Stage {
   private final Scene scene;
   private final Geometry geometry;
-  private final Looks looks;
+  private final Layer layer;
+  private final Cast cast;
+
+  /** How materials look, their own and in place of them the layer's plain one. */
+  private final Look[] own, plain;
+
   private final Moment moment;
   private final Set<String> clips;
 
@@ -47,7 +53,7 @@ public final class Stage {
   private final InstanceBvh top;
   private final LightSet lights;
   private final LightGroups groups;
-  private final List<OwnPass> own;
+  private final List<OwnPass> ownPasses;
 
   /** For each pass of the user's own which of its numbers each node has, or -1. */
   private final int[][] constants;
@@ -63,14 +69,20 @@ public final class Stage {
       Scene scene,
       Geometry geometry,
       Looks looks,
+      LightGroups groups,
+      Cast cast,
       Moment moment,
       RenderSettings settings,
       Surroundings around,
       Workers workers) {
     this.scene = scene;
     this.geometry = geometry;
-    this.looks = looks;
+    layer = settings.layer();
+    this.cast = cast;
+    own = looks.own(layer);
+    plain = looks.plain(layer);
     this.moment = moment;
+    this.groups = groups;
     clips = settings.clips();
     Shutter shutter = settings.shutter();
     int steps = shutter.open() ? shutter.steps() : 0;
@@ -92,11 +104,13 @@ public final class Stage {
     instances = list.toArray(new Instance[0]);
     top = geometry.top(instances, workers);
     seeThrough =
-        scene.materials().stream().anyMatch(m -> m.seeThrough() || m.transmits() && !m.encloses());
-    groups = new LightGroups(scene, settings.passes());
-    own = List.copyOf(settings.passes().own().values());
+        Arrays.stream(instances)
+            .anyMatch(
+                in ->
+                    !in.castsShadows || Arrays.stream(in.looks).anyMatch(l -> !l.opaque || l.pane));
+    ownPasses = List.copyOf(settings.passes().own().values());
     constants =
-        own.stream()
+        ownPasses.stream()
             .map(
                 o ->
                     NameMask.inherited(
@@ -109,7 +123,7 @@ public final class Stage {
 
   private void place(int i, List<Instance> list, Workers workers) {
     Node n = scene.nodes().get(i);
-    if (n.mesh() < 0 || geometry.mesh(n.mesh()) == null) {
+    if (n.mesh() < 0 || geometry.mesh(n.mesh()) == null || cast.leftOut(i)) {
       return;
     }
     boolean bends = Deformation.of(scene, n);
@@ -132,6 +146,8 @@ public final class Stage {
       g = geometry.bent(n.mesh(), opening, closing, workers);
       bentBytes += g.bvh.bytes() + 2L * opening.stream().mapToLong(Primitive::bytes).sum();
     }
+    Look[] looks =
+        opening.stream().map(p -> (cast.plain(i) ? plain : own)[p.material()]).toArray(Look[]::new);
     List<Affine> copies = n.copies() == null ? List.of(Affine.IDENTITY) : n.copies();
     for (Affine copy : copies) {
       List<Affine> at = worlds;
@@ -141,7 +157,8 @@ public final class Stage {
           continue;
         }
       }
-      list.add(new Instance(g, opening, closing, g.bounds, at, n.cameraSees(), i, copy));
+      list.add(
+          new Instance(g, opening, closing, g.bounds, at, looks, n.cameraSees(), cast, i, copy));
     }
   }
 
@@ -183,9 +200,16 @@ public final class Stage {
     List<PunctualLight> list = new ArrayList<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
       int l = scene.nodes().get(i).light();
-      if (l >= 0 && scene.lights().get(l).intensity() > 0) {
+      if (l >= 0 && !cast.leftOut(i)) {
         Light light = scene.lights().get(l);
-        list.add(new PunctualLight(light, still.world(i), i));
+        float[] gain = cast.gain(i);
+        light = gain == null ? light : light.times(gain);
+        if (cast.role(i) != Layer.Role.SEEN) {
+          light = light.unseen();
+        }
+        if (light.gives()) {
+          list.add(new PunctualLight(light, still.world(i), i));
+        }
       }
     }
     return list;
@@ -197,7 +221,7 @@ public final class Stage {
     for (Instance in : instances) {
       for (int p = 0; p < in.primitives.size(); p++) {
         int triangles = in.primitives.get(p).triangles();
-        if (!looks.get(in.primitives.get(p).material()).pane) {
+        if (!in.looks[p].pane) {
           continue;
         }
         if (all.size() + triangles > Portals.MOST) {
@@ -219,20 +243,20 @@ public final class Stage {
     int most = 0;
     boolean moving = false;
     for (Instance in : instances) {
-      for (Primitive p : in.primitives) {
-        if (looks.get(p.material()).emits) {
-          most += p.triangles();
+      for (int p = 0; p < in.looks.length; p++) {
+        if (in.looks[p].emits) {
+          most += in.primitives.get(p).triangles();
           moving |= in.moves();
         }
       }
     }
     EmissiveTriangles t = new EmissiveTriangles(most, moving);
-    SurfacePoint reader = new SurfacePoint(looks);
+    SurfacePoint reader = new SurfacePoint();
     for (int i = 0; i < instances.length; i++) {
       workers.check().run();
       Instance in = instances[i];
       for (int p = 0; p < in.primitives.size(); p++) {
-        Look look = looks.get(in.primitives.get(p).material());
+        Look look = in.looks[p];
         if (look.emits) {
           in.emissive[p] = t.count();
           for (int k = 0; k < in.primitives.get(p).triangles(); k++) {
@@ -262,10 +286,6 @@ public final class Stage {
 
   LightGroups groups() {
     return groups;
-  }
-
-  Looks looks() {
-    return looks;
   }
 
   /** Returns true if shadow rays must look at what they meet. */
@@ -343,7 +363,7 @@ public final class Stage {
   /** Returns the number that a pass of the user's own gives a node. */
   float constant(int pass, int node) {
     int at = constants[pass][node];
-    return at < 0 ? 0 : own.get(pass).number(at);
+    return at < 0 ? 0 : ownPasses.get(pass).number(at);
   }
 
   /** Returns what the numbers are called that a matte is given. */
@@ -351,7 +371,7 @@ public final class Stage {
     return switch (matte) {
       case MATTE_OBJECTS -> objects();
       case MATTE_MATERIALS -> scene.materials().stream().map(m -> m.name()).toArray(String[]::new);
-      default -> new String[] {"main"};
+      default -> new String[] {layer.name()};
     };
   }
 

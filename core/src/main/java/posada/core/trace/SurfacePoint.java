@@ -12,8 +12,6 @@ final class SurfacePoint extends TrianglePoint {
   /** Least cosine between the shading normal and the viewer. */
   private static final float LEAST_COSINE = 0.01f;
 
-  private final Looks looks;
-
   /** Number of the emissive triangle, or -1. */
   int emissive;
 
@@ -29,10 +27,6 @@ final class SurfacePoint extends TrianglePoint {
   /** Logarithm of the footprint over the triangle, in levels for a texture of one texel. */
   private float footprint;
 
-  SurfacePoint(Looks looks) {
-    this.looks = looks;
-  }
-
   /**
    * Fills in place, sides and alpha at the ray's hit.
    *
@@ -43,7 +37,7 @@ final class SurfacePoint extends TrianglePoint {
     int prim = in.mesh.primitiveOf(ray.triangle);
     int triangle = ray.triangle - in.mesh.firstTriangle(prim);
     at(in, prim, triangle, ray.u, ray.v, ray.time);
-    look = looks.get(p.material());
+    look = in.looks[prim];
     geometry();
     emissive = in.emissive[prim] < 0 ? -1 : in.emissive[prim] + triangle;
     float cos = gx * ray.dx + gy * ray.dy + gz * ray.dz;
@@ -132,13 +126,13 @@ final class SurfacePoint extends TrianglePoint {
     for (int k = 0; k < 3; k++) {
       base[k] = mat.baseColor()[k];
     }
-    float[] col = p.colors();
+    float[] col = look.plain ? null : p.colors();
     if (col != null) {
       for (int k = 0; k < 3; k++) {
         base[k] *= col[a * 4 + k] * u + col[b * 4 + k] * v + col[c * 4 + k] * w;
       }
     }
-    if (read(look.base)) {
+    if (look.dyed && read(look.base)) {
       for (int k = 0; k < 3; k++) {
         base[k] *= texel[k];
       }
@@ -163,6 +157,10 @@ final class SurfacePoint extends TrianglePoint {
     boolean textured = read(look.emission);
     for (int k = 0; k < 3; k++) {
       emission[k] = textured ? e[k] * texel[k] : e[k];
+    }
+    float[] glow = instance.glow;
+    for (int k = 0; glow != null && k < 3; k++) {
+      emission[k] *= glow[k];
     }
   }
 
@@ -232,7 +230,7 @@ final class SurfacePoint extends TrianglePoint {
   /** Stores the emission and alpha at a point of a primitive, for sampling lights. */
   void emissionAt(Instance in, int prim, int triangle, float bv, float bw, float t) {
     at(in, prim, triangle, bv, bw, t);
-    look = looks.get(p.material());
+    look = in.looks[prim];
     footprint = Float.NEGATIVE_INFINITY;
     alpha();
     emission();
@@ -241,7 +239,7 @@ final class SurfacePoint extends TrianglePoint {
   /** Returns the luminance that a triangle gives off on average, coverage counted. */
   float meanEmission(Instance in, int prim, int triangle) {
     at(in, prim, triangle, 1 / 3f, 1 / 3f, 0);
-    look = looks.get(p.material());
+    look = in.looks[prim];
     // A footprint as large as the triangle.
     footprint = 0;
     alpha();

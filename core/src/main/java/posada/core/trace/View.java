@@ -147,6 +147,19 @@ public final class View {
     return p;
   }
 
+  /** Moments of the exposure at which a moving view is looked through to find bounds. */
+  static final int TIMES = 9;
+
+  /** Returns true if the camera moves while the shutter is open. */
+  boolean moves() {
+    return steps > 1;
+  }
+
+  /** Returns the radius in pixels of the disc that the lens makes of a point at a depth. */
+  double blur(double depth) {
+    return aperture == 0 ? 0 : aperture * Math.abs(1 / focus - 1 / depth) / (2 * half) * height;
+  }
+
   /** Returns true if rays start from all over a lens. */
   boolean hasLens() {
     return aperture > 0;

@@ -90,7 +90,7 @@ final class JsonObject {
     }
     TreeSet<String> names = new TreeSet<>();
     for (E e : otherwise.getDeclaringClass().getEnumConstants()) {
-      String name = e.name().toLowerCase(java.util.Locale.ROOT);
+      String name = e.name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
       if (name.equals(s)) {
         return e;
       }

@@ -60,6 +60,10 @@ public final class SettingsJson {
    * @throws IllegalArgumentException naming the setting and its value if something is wrong
    */
   public static Document read(String text, RenderSettings over, Path folder) throws IOException {
+    return read(object(text), over, folder);
+  }
+
+  private static Map<?, ?> object(String text) {
     Object tree;
     try {
       tree = JSON.readValue(text, Object.class);
@@ -70,19 +74,50 @@ public final class SettingsJson {
     if (!(tree instanceof Map<?, ?> map)) {
       throw new IllegalArgumentException("the JSON is no object");
     }
-    return read(map, over, folder);
+    return map;
   }
 
   /** Likewise for a document that was read already, as maps and lists. */
   public static Document read(Map<?, ?> map, RenderSettings over, Path folder) throws IOException {
     JsonObject o = new JsonObject("", map);
     RenderSettings s = settings(o, over);
+    if (o.has("layer")) {
+      JsonObject l = o.object("layer");
+      s = layer(l, s);
+      l.end();
+    }
     Environment e = null;
     if (o.has("environment")) {
       e = EnvironmentJson.read(o.object("environment"), folder);
     }
     o.end();
     return new Document(s, e);
+  }
+
+  /**
+   * Reads a layer's file over settings: the layer, and its own recipe where it has one.
+   *
+   * @throws IllegalArgumentException naming the file, the key and its value if something is wrong
+   */
+  public static RenderSettings layer(Path file, RenderSettings over) throws IOException {
+    try {
+      JsonObject o = new JsonObject("", object(Files.readString(file)));
+      RenderSettings s = layer(o, over);
+      o.end();
+      return s;
+    } catch (IllegalArgumentException e) {
+      throw new IllegalArgumentException(file.getFileName() + ": " + e.getMessage(), e);
+    }
+  }
+
+  private static RenderSettings layer(JsonObject o, RenderSettings over) {
+    RenderSettings s = over.with(LayerJson.read(o, over.layer()));
+    if (o.has("settings")) {
+      JsonObject recipe = o.object("settings");
+      s = settings(recipe, s);
+      recipe.end();
+    }
+    return s;
   }
 
   private static RenderSettings settings(JsonObject o, RenderSettings d) {
@@ -97,7 +132,8 @@ public final class SettingsJson {
         o.has("crop") ? crop(o.object("crop")) : d.crop(),
         clips == null ? d.clips() : new LinkedHashSet<>(clips),
         o.flag("background", d.background()),
-        passes(o.object("passes"), d.passes()));
+        passes(o.object("passes"), d.passes()),
+        d.layer());
   }
 
   private static PassSettings passes(JsonObject o, PassSettings d) {

@@ -9,6 +9,7 @@ import java.util.TreeSet;
 import posada.core.plan.Fingerprint;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.trace.Layer;
 import posada.core.trace.Pass;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
@@ -43,10 +44,15 @@ public record RunSettings(
   /** Default layout below the version's folder: a folder for each pass. */
   public static final String PATTERN = "{pass}/{shot}_{layer}_{pass}.{frame:4}";
 
-  static final String LAYER = "main";
-
   public FrameRate rate() {
     return new FrameRate(frameRate);
+  }
+
+  /** Returns the name of the layer that the settings describe. */
+  public String layer() {
+    Object layer = settings == null ? null : settings.get("layer");
+    Object name = layer instanceof Map<?, ?> l ? l.get("name") : null;
+    return name == null ? Layer.MAIN.name() : name.toString();
   }
 
   /** Returns the run's files under a folder. */
@@ -62,7 +68,7 @@ public record RunSettings(
             "production", production,
             "scene", scene,
             "shot", shot,
-            "layer", LAYER,
+            "layer", layer(),
             "camera", camera,
             "version", Integer.toString(version),
             "date", date),
@@ -90,7 +96,7 @@ public record RunSettings(
     Map<String, String> t = new TreeMap<>();
     t.put("posadaProduction", production);
     t.put("posadaShot", shot);
-    t.put("posadaLayer", LAYER);
+    t.put("posadaLayer", layer());
     t.put("posadaCamera", camera);
     t.put("posadaFrame", Integer.toString(frame));
     t.put("posadaSamples", Integer.toString(samples));

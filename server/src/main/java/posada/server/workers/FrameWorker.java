@@ -2,15 +2,21 @@ package posada.server.workers;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.HashMap;
+import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicLong;
+import java.util.concurrent.atomic.AtomicReference;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jms.annotation.JmsListener;
 import org.springframework.stereotype.Component;
 import posada.core.image.FrameImage;
+import posada.core.plan.FrameRange;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
@@ -38,6 +44,7 @@ class FrameWorker {
   private final SettingsDocuments documents;
   private final RenderThreads pool;
   private final EventHub events;
+  private final AtomicReference<Regions> regions = new AtomicReference<>();
 
   FrameWorker(
       RunRepository ledger,
@@ -96,15 +103,17 @@ class FrameWorker {
           pool.letWatchedFirst();
           return runs.isCancelled(run.id());
         };
+    RenderSettings settings = ready.settings().with(files.passes());
+    settings = settings.with(region(run, ready.scene(), settings, frame));
     FrameRenderer renderer =
         ready
             .scene()
             .frame(
                 s.camera(),
-                new Moment(frame, s.rate().secondsOf(frame), s.rate().perSecond()),
+                moment(s, frame),
                 s.width(),
                 s.height(),
-                ready.settings().with(files.passes()),
+                settings,
                 pool.workers(),
                 stop,
                 FrameWorker::freeBytes);
@@ -120,6 +129,35 @@ class FrameWorker {
     double seconds = (System.nanoTime() - start) / 1e9;
     files.write(frame, image, s.texts(frame, seconds), true);
     ledger.move(run.id(), frame, FrameState.FRESH, seconds, null);
+  }
+
+  private static Moment moment(RunSettings s, int frame) {
+    return new Moment(frame, s.rate().secondsOf(frame), s.rate().perSecond());
+  }
+
+  /** The regions of a run's frames, which are found together since they may be of one size. */
+  private record Regions(long run, Map<Integer, RenderSettings.Crop> ofFrame) {}
+
+  private RenderSettings.Crop region(
+      Run run, RenderScene scene, RenderSettings settings, int frame) {
+    if (settings.layer().region() == null) {
+      return settings.crop();
+    }
+    Regions known = regions.get();
+    if (known == null || known.run != run.id()) {
+      RunSettings s = run.settings();
+      List<Integer> frames = FrameRange.parse(s.frames()).frames();
+      List<Moment> moments = frames.stream().map(f -> moment(s, f)).toList();
+      List<RenderSettings.Crop> found =
+          scene.regions(s.camera(), moments, s.width(), s.height(), settings, pool.workers());
+      Map<Integer, RenderSettings.Crop> ofFrame = new HashMap<>();
+      for (int i = 0; i < found.size(); i++) {
+        ofFrame.put(frames.get(i), found.get(i));
+      }
+      known = new Regions(run.id(), ofFrame);
+      regions.set(known);
+    }
+    return known.ofFrame.get(frame);
   }
 
   private static long freeBytes() {

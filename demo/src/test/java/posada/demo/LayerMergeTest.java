@@ -1,0 +1,80 @@
+package posada.demo;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.Layer;
+import posada.core.trace.Layer.Role;
+import posada.core.trace.Layer.Rule;
+import posada.core.trace.Moment;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
+import posada.formats.gltf.SceneImporter;
+
+/** Two layers rendered apart with holdouts and merged are the picture rendered at once. */
+class LayerMergeTest {
+  private static final int WIDTH = 128;
+  private static final int HEIGHT = 80;
+
+  @TempDir Path folder;
+
+  private FrameImage render(RenderScene ready, Layer l, boolean background) {
+    RenderSettings settings =
+        RenderSettings.of(32, 5)
+            .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
+            .with(background)
+            .with(l);
+    Moment moment = new Moment(40, 40 / 24.0, 24);
+    return ready
+        .frame("car-ride", moment, WIDTH, HEIGHT, settings, Workers.CALLER, Stop.NEVER, null)
+        .render(32, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+  }
+
+  private static Layer layer(Role cars, Role rest, boolean under) {
+    return new Layer(
+        "part",
+        rest,
+        List.of(new Rule(List.of("car*"), cars, null, null, null)),
+        null,
+        List.of(),
+        new float[] {1, 1, 1},
+        true,
+        under,
+        null);
+  }
+
+  @Test
+  void overAndAddedLayersAreThePictureAtOnce() throws Exception {
+    Path file = Files.write(folder.resolve("s.glb"), BuildScenes.larkspurPass());
+    RenderScene ready = new RenderScene(SceneImporter.load(file).scene(), Workers.CALLER);
+    FrameImage whole = render(ready, Layer.MAIN, true);
+    FrameImage front = render(ready, layer(Role.SEEN, Role.HOLDOUT, false), false);
+    FrameImage under = render(ready, layer(Role.HOLDOUT, Role.SEEN, true), true);
+    FrameImage hole = render(ready, layer(Role.HOLDOUT, Role.SEEN, false), true);
+    float[] alpha = front.find("A");
+    int edges = 0;
+    for (float a : alpha) {
+      edges += a > 0.02 && a < 0.98 ? 1 : 0;
+    }
+    assertTrue(edges > 50, edges + " pixels on edges");
+    for (String c : List.of("R", "G", "B", "A")) {
+      float[] at = whole.find(c);
+      for (int i = 0; i < at.length; i++) {
+        double over = front.find(c)[i] + (1 - alpha[i]) * under.find(c)[i];
+        double added = front.find(c)[i] + hole.find(c)[i];
+        // The same samples with the same numbers: only the order of sums differs.
+        assertEquals(at[i], over, 1e-4 * Math.max(1, at[i]), c + " over at " + i);
+        assertEquals(at[i], added, 1e-4 * Math.max(1, at[i]), c + " added at " + i);
+      }
+    }
+  }
+}
