@@ -11,19 +11,24 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.zip.DataFormatException;
-import java.util.zip.Inflater;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
 
 /**
- * Reads single-part scanline EXR files with ZIP, ZIPS or no compression and half or float channels.
- * Everything is checked before it is allocated; damage is an {@link IOException} naming the file.
+ * Reads single-part scanline EXR files of every lossless compression but those for deep data, with
+ * half, float or whole-number channels. Everything is checked before it is allocated: no more than
+ * 1,100 times the file, and no more than a limit; damage is an {@link IOException} naming the file.
  */
 public final class ExrReader {
   /** Most pixels times channels that are read at once. */
   private static final long MAX_VALUES = 400_000_000L;
+
+  /** More than any compression shrinks. */
+  private static final long MOST_SHRUNK = 1100;
+
+  /** Largest file, bytes. */
+  private static final long LARGEST_FILE = 1L << 30;
 
   /** Pixels that a window may begin away from 0. */
   private static final long FARTHEST = 1 << 24;
@@ -33,7 +38,8 @@ public final class ExrReader {
   private final Map<String, String> texts = new LinkedHashMap<>();
   private final List<String> channelNames = new ArrayList<>();
   private final List<Precision> precisions = new ArrayList<>();
-  private int compression = -1;
+  private final List<Integer> types = new ArrayList<>();
+  private ExrCompression compression;
   private int width;
   private int height;
   private int left;
@@ -54,12 +60,16 @@ public final class ExrReader {
 
   /** Returns the picture with all its channels. */
   public static FrameImage read(Path file) throws IOException {
-    return read(file.getFileName().toString(), Files.readAllBytes(file), null);
+    return read(file, null);
   }
 
   /** Returns the picture with those of the wanted channels that it has. */
   public static FrameImage read(Path file, Set<String> wanted) throws IOException {
-    return read(file.getFileName().toString(), Files.readAllBytes(file), wanted);
+    String name = file.getFileName().toString();
+    if (Files.size(file) > LARGEST_FILE) {
+      throw new IOException(name + " is larger than the limit of " + LARGEST_FILE + " bytes");
+    }
+    return read(name, Files.readAllBytes(file), wanted);
   }
 
   /**
@@ -106,11 +116,8 @@ public final class ExrReader {
       in.position(in.position() + size);
       attribute(key, type, value);
     }
-    if (channelNames.isEmpty() || width == 0 || compression < 0) {
+    if (channelNames.isEmpty() || width == 0 || compression == null) {
       throw damaged("lacks channels, window or compression");
-    }
-    if (compression != 0 && compression != 2 && compression != 3) {
-      throw damaged("is compressed by method " + compression + "; 0, 2 and 3 are known");
     }
   }
 
@@ -127,7 +134,14 @@ public final class ExrReader {
   private void attribute(String key, String type, ByteBuffer value) throws IOException {
     switch (key) {
       case "channels" -> channels(value);
-      case "compression" -> compression = value.get();
+      case "compression" -> {
+        int n = value.get();
+        compression = ExrCompression.numbered(n);
+        if (compression == null) {
+          throw damaged(
+              "is compressed by method " + n + "; none, RLE, ZIPS, ZIP and PIZ are known");
+        }
+      }
       case "dataWindow" -> {
         int[] w = window(value);
         left = w[0];
@@ -170,10 +184,11 @@ public final class ExrReader {
       }
       int type = v.getInt();
       v.getInt();
-      if (v.getInt() != 1 || v.getInt() != 1 || type < 1 || type > 2) {
-        throw damaged("has channel " + s + " of whole numbers or with sampling other than 1");
+      if (v.getInt() != 1 || v.getInt() != 1 || type < 0 || type > 2) {
+        throw damaged("has channel " + s + " of unknown type or with sampling other than 1");
       }
       channelNames.add(s.toString());
+      types.add(type);
       precisions.add(type == 1 ? Precision.HALF : Precision.FLOAT);
     }
   }
@@ -185,7 +200,7 @@ public final class ExrReader {
       line += (long) width * (precisions.get(c) == Precision.HALF ? 2 : 4);
       kept += wanted == null || wanted.contains(channelNames.get(c)) ? 1 : 0;
     }
-    int lines = compression == 3 ? ExrWriter.LINES : 1;
+    int lines = compression.lines;
     long full = display == null ? 0 : (long) display[2] * display[3] * kept;
     if (Math.max(full, (long) width * height * kept) > MAX_VALUES
         || line * lines > Integer.MAX_VALUE / 2) {
@@ -195,23 +210,23 @@ public final class ExrReader {
     if ((long) in.position() + 16L * blocks > in.limit()) {
       throw damaged("is too short for its " + height + " lines");
     }
+    if (line * height > MOST_SHRUNK * in.limit()) {
+      throw damaged("is too short for its " + width + " x " + height + " pixels");
+    }
     float[][] planes = new float[channelNames.size()][];
     for (int c = 0; c < planes.length; c++) {
       planes[c] =
           wanted == null || wanted.contains(channelNames.get(c)) ? new float[width * height] : null;
     }
     in.position(in.position() + 8 * blocks);
-    byte[] raw = new byte[(int) (line * lines)];
-    byte[] split = new byte[raw.length];
-    Inflater inflater = new Inflater();
-    try {
+    byte[] raw = new byte[(int) (line * Math.min(lines, height))];
+    Piz piz = compression == ExrCompression.PIZ ? new Piz() : null;
+    try (Packing packing = new Packing()) {
       for (int b = 0; b < blocks; b++) {
-        block(planes, line, lines, raw, split, inflater);
+        block(planes, line, lines, raw, packing, piz);
       }
     } catch (java.nio.BufferUnderflowException e) {
       throw damaged("ends inside its pixels");
-    } finally {
-      inflater.end();
     }
     List<Channel> channels = new ArrayList<>();
     for (int c = 0; c < planes.length; c++) {
@@ -226,26 +241,33 @@ public final class ExrReader {
     return new FrameImage(width, height, window, channels, texts);
   }
 
-  private void block(
-      float[][] planes, long line, int lines, byte[] raw, byte[] split, Inflater inflater)
+  private void block(float[][] planes, long line, int lines, byte[] raw, Packing packing, Piz piz)
       throws IOException {
-    int y0 = in.getInt() - top;
+    long y0 = (long) in.getInt() - top;
     int size = in.getInt();
     if (y0 < 0 || y0 >= height || y0 % lines != 0 || size < 0 || size > in.remaining()) {
       throw damaged("has a block at line " + y0 + " of " + size + " bytes");
     }
-    int y1 = Math.min(height, y0 + lines);
+    int y1 = (int) Math.min(height, y0 + lines);
     int length = (int) (line * (y1 - y0));
-    if (compression == 0 || size == length) {
+    int at = in.position();
+    in.position(at + size);
+    if (compression == ExrCompression.NONE || size == length) {
       if (size != length) {
         throw damaged("has a block of the wrong size");
       }
-      in.get(raw, 0, size);
+      System.arraycopy(in.array(), at, raw, 0, size);
     } else {
-      inflate(size, length, raw, split, inflater);
+      boolean whole =
+          piz != null
+              ? piz.unpack(in.array(), at, size, width, (int) (y1 - y0), shorts(), raw)
+              : packing.unpack(compression, in.array(), at, size, raw, length);
+      if (!whole) {
+        throw damaged("has a block that cannot be unpacked");
+      }
     }
     ByteBuffer data = ByteBuffer.wrap(raw, 0, length).order(ByteOrder.LITTLE_ENDIAN);
-    for (int y = y0; y < y1; y++) {
+    for (int y = (int) y0; y < y1; y++) {
       for (int c = 0; c < planes.length; c++) {
         boolean half = precisions.get(c) == Precision.HALF;
         float[] plane = planes[c];
@@ -254,36 +276,21 @@ public final class ExrReader {
           continue;
         }
         int o = y * width;
+        int type = types.get(c);
         for (int x = 0; x < width; x++) {
-          plane[o + x] = half ? Half.toFloat(data.getShort()) : data.getFloat();
+          plane[o + x] =
+              switch (type) {
+                case 0 -> data.getInt() & 0xffffffffL;
+                case 1 -> Half.toFloat(data.getShort());
+                default -> data.getFloat();
+              };
         }
       }
     }
   }
 
-  private void inflate(int size, int length, byte[] raw, byte[] split, Inflater inflater)
-      throws IOException {
-    inflater.reset();
-    inflater.setInput(in.array(), in.position(), size);
-    in.position(in.position() + size);
-    try {
-      int n = 0;
-      while (n < length) {
-        int more = inflater.inflate(split, n, length - n);
-        if (more == 0) {
-          throw damaged("has a block that unpacks to too little");
-        }
-        n += more;
-      }
-    } catch (DataFormatException e) {
-      throw damaged("has a block that cannot be unpacked");
-    }
-    for (int i = 1; i < length; i++) {
-      split[i] = (byte) (split[i - 1] + split[i] - 128);
-    }
-    int half = (length + 1) / 2;
-    for (int i = 0; i < length; i++) {
-      raw[i] = split[(i & 1) == 0 ? i >> 1 : half + (i >> 1)];
-    }
+  /** 16-bit values of each channel's pixels. */
+  private int[] shorts() {
+    return types.stream().mapToInt(t -> t == 1 ? 1 : 2).toArray();
   }
 }

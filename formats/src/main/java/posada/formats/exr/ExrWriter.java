@@ -9,115 +9,113 @@ import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
-import java.util.zip.Deflater;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
+import posada.core.parallel.Workers;
 
 /**
- * Writes scanline EXR files with ZIP compression, 16 lines to a block, all channels in one part.
+ * Writes scanline EXR files, all channels in one part.
  *
  * <p>Source: "OpenEXR File Layout" and "Technical Introduction to OpenEXR", openexr documentation.
  */
 public final class ExrWriter {
   static final int MAGIC = 20000630;
-  static final int LINES = 16;
-
-  /** Fast and within a few percent of the smallest for rendered halves. */
-  private static final int DEFLATE_LEVEL = 4;
 
   /** Primaries and white of ITU-R BT.709 as x, y pairs: red, green, blue, white. */
   private static final float[] BT709 = {0.64f, 0.33f, 0.3f, 0.6f, 0.15f, 0.06f, 0.3127f, 0.329f};
 
   private ExrWriter() {}
 
-  /** Returns the complete file. */
+  /** Returns the complete file, packed by ZIP on the calling thread. */
   public static byte[] encode(FrameImage image, ExrHeader header) {
+    return encode(image, header, ExrCompression.ZIP, Workers.CALLER);
+  }
+
+  /**
+   * Returns the complete file.
+   *
+   * @param how one of those that are written
+   * @param workers that pack its blocks; the file is the same with any number of them
+   */
+  public static byte[] encode(
+      FrameImage image, ExrHeader header, ExrCompression how, Workers workers) {
     List<Channel> channels = new ArrayList<>(image.channels());
     channels.sort(Comparator.comparing(Channel::name));
-    byte[] head = header(image, channels, header);
-    int blocks = (image.height() + LINES - 1) / LINES;
-    List<byte[]> packed = new ArrayList<>();
-    Deflater deflater = new Deflater(DEFLATE_LEVEL);
-    try {
-      for (int b = 0; b < blocks; b++) {
-        packed.add(block(image, channels, b * LINES, deflater));
-      }
-    } finally {
-      deflater.end();
-    }
-    long size = head.length + 8L * blocks;
+    byte[] head = header(image, channels, header, how);
+    int lines = how.lines;
+    byte[][] packed = new byte[(image.height() + lines - 1) / lines][];
+    workers.ranges(
+        packed.length,
+        (from, to) -> {
+          try (Packing packing = new Packing()) {
+            byte[] raw = new byte[lines * line(image, channels)];
+            for (int b = from; b < to; b++) {
+              packed[b] = packing.pack(how, raw, lay(image, channels, b * lines, lines, raw));
+            }
+          }
+        });
+    long size = head.length + 8L * packed.length;
     for (byte[] p : packed) {
       size += 8 + p.length;
     }
     ByteBuffer out =
         ByteBuffer.allocate(Math.toIntExact(size)).order(ByteOrder.LITTLE_ENDIAN).put(head);
-    long at = head.length + 8L * blocks;
+    long at = head.length + 8L * packed.length;
     for (byte[] p : packed) {
       out.putLong(at);
       at += 8 + p.length;
     }
-    for (int b = 0; b < blocks; b++) {
-      out.putInt(image.window().y() + b * LINES).putInt(packed.get(b).length).put(packed.get(b));
+    for (int b = 0; b < packed.length; b++) {
+      out.putInt(image.window().y() + b * lines).putInt(packed[b].length).put(packed[b]);
     }
     return out.array();
   }
 
-  private static byte[] block(FrameImage image, List<Channel> channels, int y0, Deflater deflater) {
-    int w = image.width();
-    int y1 = Math.min(image.height(), y0 + LINES);
+  /** Bytes of a scan line. */
+  private static int line(FrameImage image, List<Channel> channels) {
     int line = 0;
     for (Channel c : channels) {
-      line += w * bytes(c);
+      line += image.width() * bytes(c);
     }
-    ByteBuffer raw = ByteBuffer.allocate(line * (y1 - y0)).order(ByteOrder.LITTLE_ENDIAN);
+    return line;
+  }
+
+  /** Lays scan lines out channel by channel; returns how many bytes they are. */
+  private static int lay(FrameImage image, List<Channel> channels, int y0, int lines, byte[] raw) {
+    int w = image.width();
+    int y1 = Math.min(image.height(), y0 + lines);
+    int at = 0;
     for (int y = y0; y < y1; y++) {
       for (Channel c : channels) {
         float[] d = c.data();
-        int o = y * w;
+        int end = (y + 1) * w;
         if (c.precision() == Precision.HALF) {
-          for (int x = 0; x < w; x++) {
-            raw.putShort(Half.fromFloat(d[o + x]));
+          for (int i = y * w; i < end; i++) {
+            short h = Half.fromFloat(d[i]);
+            raw[at++] = (byte) h;
+            raw[at++] = (byte) (h >> 8);
           }
         } else {
-          for (int x = 0; x < w; x++) {
-            raw.putFloat(d[o + x]);
+          for (int i = y * w; i < end; i++) {
+            int v = Float.floatToRawIntBits(d[i]);
+            raw[at++] = (byte) v;
+            raw[at++] = (byte) (v >> 8);
+            raw[at++] = (byte) (v >> 16);
+            raw[at++] = (byte) (v >> 24);
           }
         }
       }
     }
-    byte[] data = raw.array();
-    byte[] split = split(data);
-    deflater.reset();
-    deflater.setInput(split);
-    deflater.finish();
-    byte[] packed = new byte[data.length];
-    int n = deflater.deflate(packed);
-    // What does not shrink is stored as it is: readers tell by the size.
-    return deflater.finished() && n < data.length ? java.util.Arrays.copyOf(packed, n) : data;
-  }
-
-  /** Even bytes before odd ones, then differences: what the ZIP method compresses. */
-  private static byte[] split(byte[] data) {
-    byte[] s = new byte[data.length];
-    int half = (data.length + 1) / 2;
-    for (int i = 0; i < data.length; i++) {
-      s[(i & 1) == 0 ? i >> 1 : half + (i >> 1)] = data[i];
-    }
-    int last = s[0] & 255;
-    for (int i = 1; i < s.length; i++) {
-      int v = s[i] & 255;
-      s[i] = (byte) (v - last + 128);
-      last = v;
-    }
-    return s;
+    return at;
   }
 
   private static int bytes(Channel c) {
     return c.precision() == Precision.HALF ? 2 : 4;
   }
 
-  private static byte[] header(FrameImage image, List<Channel> channels, ExrHeader h) {
+  private static byte[] header(
+      FrameImage image, List<Channel> channels, ExrHeader h, ExrCompression how) {
     Attributes a = new Attributes();
     a.bytes.writeBytes(ints(MAGIC, 2));
     ByteArrayOutputStream list = new ByteArrayOutputStream();
@@ -128,7 +126,7 @@ public final class ExrWriter {
     list.write(0);
     a.add("channels", "chlist", list.toByteArray());
     a.add("chromaticities", "chromaticities", floats(BT709));
-    a.add("compression", "compression", new byte[] {3});
+    a.add("compression", "compression", new byte[] {(byte) how.number});
     FrameImage.Window w = image.window();
     int right = w.x() + image.width() - 1;
     int bottom = w.y() + image.height() - 1;

@@ -14,10 +14,13 @@ import java.util.Random;
 import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.MethodSource;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
 import posada.core.image.ViewTransform;
+import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
 import posada.formats.display.PngFile;
 
@@ -89,11 +92,34 @@ class ExrTest {
     }
   }
 
-  @Test
-  void whatOthersWriteIsReadBack() throws Exception {
-    FrameImage image = picture(33, 50);
+  /** A picture that shrinks: smooth parts, flat parts and some noise. */
+  private static FrameImage smooth(int w, int h) {
+    Random random = new Random(w + h);
+    float[][] planes = new float[3][w * h];
+    for (int i = 0; i < w * h; i++) {
+      int x = i % w, y = i / w;
+      planes[0][i] = x < w / 3 ? 0 : (float) Math.sin(x * 0.1) * y;
+      planes[1][i] = y / 8 * 0.25f;
+      planes[2][i] = x * 1e-3f + random.nextInt(3) * 1e-4f;
+    }
+    return new FrameImage(
+        w,
+        h,
+        List.of(
+            new Channel("R", Precision.HALF, planes[0]),
+            new Channel("Y", Precision.HALF, planes[1]),
+            new Channel("depth.Z", Precision.FLOAT, planes[2])));
+  }
+
+  static List<FrameImage> pictures() {
+    return List.of(picture(33, 50), smooth(1, 1), smooth(300, 70), smooth(17, 129), smooth(64, 64));
+  }
+
+  @ParameterizedTest
+  @MethodSource("pictures")
+  void whatOthersWriteIsReadBack(FrameImage image) throws Exception {
     Path ours = write(image, ExrHeader.NONE);
-    for (String how : List.of("none", "zip", "zips")) {
+    for (String how : List.of("none", "rle", "zip", "zips", "piz")) {
       Path theirs = folder.resolve(how + ".exr");
       run("oiiotool", ours.toString(), "--compression", how, "-o", theirs.toString());
       FrameImage back = ExrReader.read(theirs);
@@ -101,6 +127,48 @@ class ExrTest {
         assertArrayEquals(c.data(), back.find(c.name()), how + " " + c.name());
       }
     }
+  }
+
+  @ParameterizedTest
+  @MethodSource("pictures")
+  void whatWeWriteIsReadByOthers(FrameImage image) throws Exception {
+    Path zip = write(image, ExrHeader.NONE);
+    FrameImage back = ExrReader.read(zip);
+    for (ExrCompression how : ExrCompression.values()) {
+      if (!how.written()) {
+        continue;
+      }
+      Path file = folder.resolve(how.label() + ".exr");
+      byte[] bytes = ExrWriter.encode(image, ExrHeader.NONE, how, Workers.CALLER);
+      Files.write(file, bytes);
+      String said = run("exrheader", file.toString());
+      assertTrue(said.contains("compression"), said);
+      run("oiiotool", "--diff", zip.toString(), file.toString());
+      for (Channel c : ExrReader.read(file).channels()) {
+        assertArrayEquals(back.find(c.name()), c.data(), how.label());
+      }
+    }
+  }
+
+  @Test
+  void aRegionIsADataWindowInTheFullFrame() throws Exception {
+    FrameImage part = smooth(20, 10);
+    FrameImage image =
+        new FrameImage(
+            20, 10, new FrameImage.Window(-3, 37, 64, 40), part.channels(), Map.of("a", "b"));
+    Path file = write(image, ExrHeader.NONE);
+    String said = run("exrheader", file.toString());
+    assertTrue(said.contains("dataWindow (type box2i): (-3 37) - (16 46)"), said);
+    assertTrue(said.contains("displayWindow (type box2i): (0 0) - (63 39)"), said);
+    FrameImage back = ExrReader.read(file);
+    assertEquals(image.window(), back.window());
+    FrameImage full = back.full();
+    assertEquals(back.find("Y")[2 * 20 + 5], full.find("Y")[39 * 64 + 2]);
+    assertEquals(0, full.find("Y")[39 * 64 + 17]);
+    // Others put it in the same place.
+    Path theirs = folder.resolve("full.exr");
+    run("oiiotool", file.toString(), "--croptofull", "-o", theirs.toString());
+    assertArrayEquals(full.find("depth.Z"), ExrReader.read(theirs).find("depth.Z"));
   }
 
   @Test
