@@ -14,10 +14,12 @@ import java.util.concurrent.Callable;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import posada.core.image.FrameImage;
+import posada.core.image.SrgbTransfer;
 import posada.core.image.ViewTransform;
 import posada.core.parallel.Workers;
 import posada.core.plan.Fingerprint;
@@ -35,9 +37,11 @@ import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.formats.display.PngFile;
+import posada.formats.exr.ExrCompression;
 import posada.formats.exr.ExrHeader;
 import posada.formats.files.AtomicFile;
 import posada.formats.files.FileFormat;
+import posada.formats.files.FileOptions;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
 import posada.formats.settings.EnvironmentPicture;
@@ -110,8 +114,21 @@ final class RenderCommand implements Callable<Integer> {
       split = ",")
   private List<String> passes;
 
-  @Option(names = "--format", description = "exr, png, png16", defaultValue = "exr", split = ",")
+  @Option(
+      names = "--format",
+      description = "exr, png, png16, tiff, tiff16, tiff-float, tga, jpeg",
+      defaultValue = "exr",
+      split = ",")
   private List<String> format;
+
+  @Option(names = "--compression", description = "of EXR: zip, zips, rle, none")
+  private String compression;
+
+  @Option(names = "--per-pass", description = "an EXR for each pass instead of one for all")
+  private Boolean perPass;
+
+  @Option(names = "--quality", description = "of JPEG, 1 .. 100; 92 if left out")
+  private Integer quality;
 
   @Option(
       names = "--name",
@@ -134,7 +151,9 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--fps", description = "frames per second", defaultValue = "24")
   private double fps;
 
-  @Option(names = "--background", description = "sky or transparent")
+  @Option(
+      names = "--background",
+      description = "sky, transparent, or a colour such as #405060 that fills display files")
   private String background;
 
   @Option(names = "--overwrite", description = "replace files that are there")
@@ -194,7 +213,7 @@ final class RenderCommand implements Callable<Integer> {
       if (estimate) {
         return estimate(ready, wh, settings);
       }
-      FrameFiles files = files(input, range, cameraName, rate, settings);
+      FrameFiles files = files(input, range, cameraName, rate, settings, document.files());
       Progress progress = new Progress(range.size(), json);
       List<Moment> moments =
           range.frames().stream()
@@ -220,7 +239,7 @@ final class RenderCommand implements Callable<Integer> {
   private SettingsJson.Document document() throws IOException {
     SettingsJson.Document d =
         settingsFile == null
-            ? new SettingsJson.Document(RenderSettings.DEFAULT, null)
+            ? new SettingsJson.Document(RenderSettings.DEFAULT, null, FileOptions.DEFAULT)
             : SettingsJson.read(settingsFile);
     RenderSettings s = d.settings();
     if (layerFile != null) {
@@ -254,7 +273,27 @@ final class RenderCommand implements Callable<Integer> {
     if (clips != null) {
       s = s.playing(new LinkedHashSet<>(clips));
     }
-    return new SettingsJson.Document(s, d.environment());
+    return new SettingsJson.Document(s, d.environment(), fileOptions(d.files()));
+  }
+
+  private FileOptions fileOptions(FileOptions d) {
+    return new FileOptions(
+        compression == null ? d.compression() : ExrCompression.named(compression),
+        perPass == null ? d.perPass() : perPass,
+        quality == null ? d.quality() : quality,
+        background != null && background.startsWith("#") ? colour() : d.fill());
+  }
+
+  /** The background as a scene-linear colour. */
+  private List<Float> colour() {
+    if (!background.matches("#[0-9a-fA-F]{6}")) {
+      throw new IllegalArgumentException(
+          "background \"" + background + "\" is no colour; write six digits such as #405060");
+    }
+    int rgb = Integer.parseInt(background.substring(1), 16);
+    return IntStream.of(16, 8, 0)
+        .mapToObj(shift -> (float) SrgbTransfer.decode((rgb >> shift & 255) / 255f))
+        .toList();
   }
 
   private Set<Pass> chosenPasses() {
@@ -311,7 +350,12 @@ final class RenderCommand implements Callable<Integer> {
   }
 
   private FrameFiles files(
-      SceneInput input, FrameRange range, String cameraName, FrameRate rate, RenderSettings s) {
+      SceneInput input,
+      FrameRange range,
+      String cameraName,
+      FrameRate rate,
+      RenderSettings s,
+      FileOptions options) {
     List<FileFormat> formats =
         format.stream().map(f -> FileFormat.named(f.strip())).distinct().toList();
     NamePattern pattern = new NamePattern(name);
@@ -321,10 +365,11 @@ final class RenderCommand implements Callable<Integer> {
             out,
             pattern,
             formats,
-            s.passes().wanted(),
+            s.passes(),
             fields(input, cameraName, s.layer()),
             rate,
-            s.background());
+            s.background(),
+            options);
     refuseTaken(files, range);
     return files;
   }
@@ -386,7 +431,8 @@ final class RenderCommand implements Callable<Integer> {
             layerFile == null ? "" : Files.readString(layerFile),
             environment == null ? "" : environment.getFileName() + " " + Files.size(environment),
             Integer.toString(frame)));
-    progress.done(frame, seconds, renderer.report(), files.write(frame, image, texts, overwrite));
+    progress.done(
+        frame, seconds, renderer.report(), files.write(frame, image, texts, overwrite, workers));
     return true;
   }
 
@@ -413,12 +459,17 @@ final class RenderCommand implements Callable<Integer> {
   }
 
   private boolean skyShown() {
+    if (background.startsWith("#")) {
+      return false;
+    }
     return switch (background) {
       case "sky" -> true;
       case "transparent" -> false;
       default ->
           throw new IllegalArgumentException(
-              "there is no background \"" + background + "\"; there are sky, transparent");
+              "there is no background \""
+                  + background
+                  + "\"; there are sky, transparent and colours such as #405060");
     };
   }
 
@@ -469,7 +520,7 @@ final class RenderCommand implements Callable<Integer> {
   private void refuseTaken(FrameFiles files, FrameRange range) {
     List<Path> taken = new ArrayList<>();
     for (int f : range.frames()) {
-      files.paths(f).values().stream().filter(p -> p.toFile().exists()).forEach(taken::add);
+      files.paths(f).stream().filter(p -> p.toFile().exists()).forEach(taken::add);
     }
     if (!taken.isEmpty() && !overwrite) {
       throw new IllegalArgumentException(

@@ -1,5 +1,7 @@
 package posada.core.image;
 
+import java.util.List;
+
 /** Turns scene-linear pictures into display pictures with the sRGB transfer function. */
 public final class ViewTransform {
   private static final int TABLE_BITS = 13;
@@ -12,6 +14,8 @@ public final class ViewTransform {
       TABLE[i] = (float) (65535 * SrgbTransfer.encode(Float.intBitsToFloat(i << TABLE_BITS)));
     }
   }
+
+  private static final List<String> BEAUTY = List.of("R", "G", "B", "A");
 
   private ViewTransform() {}
 
@@ -33,24 +37,38 @@ public final class ViewTransform {
    *     over black
    */
   public static DisplayImage beauty(FrameImage image, double stops, boolean withAlpha) {
-    float[] r = image.find("R");
-    float[] g = image.find("G");
-    float[] b = image.find("B");
-    float[] a = image.find("A");
+    return display(image, BEAUTY, withAlpha, null, (float) StrictMath.pow(2, stops));
+  }
+
+  /**
+   * Returns a picture's colour for a display file.
+   *
+   * @param names of its channels: red, green, blue, and alpha where it is needed
+   * @param withAlpha true to divide by alpha and keep it (straight)
+   * @param fill colour behind what is not opaque: red, green, blue; null to leave colour as it is
+   */
+  public static DisplayImage display(
+      FrameImage image, List<String> names, boolean withAlpha, float[] fill) {
+    return display(image, names, withAlpha, fill, 1);
+  }
+
+  private static DisplayImage display(
+      FrameImage image, List<String> names, boolean withAlpha, float[] fill, float gain) {
+    float[][] c = names.stream().map(image::find).toArray(float[][]::new);
     int n = image.width() * image.height();
     int components = withAlpha ? 4 : 3;
-    float gain = (float) StrictMath.pow(2, stops);
     short[] out = new short[n * components];
     for (int i = 0; i < n; i++) {
       float k = gain;
       if (withAlpha) {
-        out[i * 4 + 3] = (short) Math.round(65535 * Math.max(0, Math.min(1, a[i])));
-        k = a[i] > 0 ? gain / a[i] : 0;
+        float a = c[3][i];
+        out[i * 4 + 3] = (short) Math.round(65535 * Math.max(0, Math.min(1, a)));
+        k = a > 0 ? gain / a : 0;
       }
-      int o = i * components;
-      out[o] = encode(r[i] * k);
-      out[o + 1] = encode(g[i] * k);
-      out[o + 2] = encode(b[i] * k);
+      for (int j = 0; j < 3; j++) {
+        float behind = fill == null ? 0 : fill[j] * Math.max(0, 1 - c[3][i]);
+        out[i * components + j] = encode((c[j][i] + behind) * k);
+      }
     }
     return new DisplayImage(image.width(), image.height(), components, out);
   }

@@ -88,7 +88,7 @@ public record Layer(
     }
 
     public Plain {
-      RenderSettings.within("grey", grey, 0, 1);
+      Limits.within("grey", grey, 0, 1);
       except = List.copyOf(except);
     }
   }
@@ -121,8 +121,8 @@ public record Layer(
         throw new IllegalArgumentException("a region is either fixed or follows objects");
       }
       follow = List.copyOf(follow);
-      RenderSettings.whole("region pad", pad, 0, 4096);
-      RenderSettings.whole("region snap", snap, 1, 512);
+      Limits.whole("region pad", pad, 0, 4096);
+      Limits.whole("region snap", snap, 1, 512);
     }
   }
 
@@ -142,7 +142,7 @@ public record Layer(
   }
 
   private static void factor(String what, float f) {
-    RenderSettings.within(what, f, 0, 1e6);
+    Limits.within(what, f, 0, 1e6);
   }
 
   private static Layer named(String name) {

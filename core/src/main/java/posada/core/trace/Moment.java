@@ -9,7 +9,7 @@ package posada.core.trace;
  */
 public record Moment(int frame, double seconds, double framesPerSecond) {
   public Moment {
-    RenderSettings.within("frames per second", framesPerSecond, 1e-3, 1e6);
+    Limits.within("frames per second", framesPerSecond, 1e-3, 1e6);
   }
 
   /** Returns frame 0 at a time, at 24 frames per second. */

@@ -36,7 +36,7 @@ public record OwnPass(
    */
   public record RampStop(double at, List<Float> color) {
     public RampStop {
-      RenderSettings.within("ramp value", at, -1e9, 1e9);
+      Limits.within("ramp value", at, -1e9, 1e9);
       if (color.size() != 3 || color.stream().anyMatch(c -> !(c >= 0 && c < 1e6f))) {
         throw new IllegalArgumentException(
             "a ramp's colour must be three numbers of 0 or more (got " + color + ")");
@@ -46,7 +46,7 @@ public record OwnPass(
   }
 
   public OwnPass {
-    RenderSettings.within("curvature radius", radius, 1e-5, 1e4);
+    Limits.within("curvature radius", radius, 1e-5, 1e4);
     constants = Collections.unmodifiableMap(new LinkedHashMap<>(constants));
     ramp = List.copyOf(ramp);
     if (ramp.isEmpty()) {

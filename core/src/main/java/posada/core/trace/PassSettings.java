@@ -54,9 +54,9 @@ public record PassSettings(
             "light group \"" + e.getKey() + "\" needs at least one pattern");
       }
     }
-    RenderSettings.within("occlusion radius", occlusionRadius, 1e-4, 1e6);
-    RenderSettings.within("occlusion falloff", occlusionFalloff, 0, 16);
-    RenderSettings.whole("matte ranks", matteRanks, 2, 16);
+    Limits.within("occlusion radius", occlusionRadius, 1e-4, 1e6);
+    Limits.within("occlusion falloff", occlusionFalloff, 0, 16);
+    Limits.whole("matte ranks", matteRanks, 2, 16);
     if (matteRanks % 2 != 0) {
       throw new IllegalArgumentException("matte ranks must be even (got " + matteRanks + ")");
     }

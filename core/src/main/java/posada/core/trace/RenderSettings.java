@@ -71,11 +71,11 @@ public record RenderSettings(
     }
 
     public Sampling {
-      whole("samples", most, 1, MOST_SAMPLES);
-      whole("least samples", least, 1, MOST_SAMPLES);
+      Limits.whole("samples", most, 1, MOST_SAMPLES);
+      Limits.whole("least samples", least, 1, MOST_SAMPLES);
       least = Math.min(least, most);
-      within("noise threshold", noiseThreshold, 1e-5, 10);
-      within("seconds", seconds, 0, 1e7);
+      Limits.within("noise threshold", noiseThreshold, 1e-5, 10);
+      Limits.within("seconds", seconds, 0, 1e7);
     }
   }
 
@@ -90,10 +90,10 @@ public record RenderSettings(
     public static final Multipliers ONE = new Multipliers(1, 1, 1, 1);
 
     public Multipliers {
-      whole("diffuse multiplier", diffuse, 1, 64);
-      whole("specular multiplier", specular, 1, 64);
-      whole("transmission multiplier", transmission, 1, 64);
-      whole("lights multiplier", lights, 1, 64);
+      Limits.whole("diffuse multiplier", diffuse, 1, 64);
+      Limits.whole("specular multiplier", specular, 1, 64);
+      Limits.whole("transmission multiplier", transmission, 1, 64);
+      Limits.whole("lights multiplier", lights, 1, 64);
     }
 
     public int most() {
@@ -115,7 +115,7 @@ public record RenderSettings(
     }
 
     public Filter {
-      within("filter radius", radius, 0.5, 4);
+      Limits.within("filter radius", radius, 0.5, 4);
     }
   }
 
@@ -137,12 +137,12 @@ public record RenderSettings(
       double indirectClamp,
       double roughnessFloor) {
     public Bounces {
-      whole("diffuse bounces", diffuse, 0, 64);
-      whole("specular bounces", specular, 0, 64);
-      whole("transmission bounces", transmission, 0, 64);
-      whole("transparent surfaces", transparency, 0, 256);
-      within("indirect clamp", indirectClamp, 0, 1e9);
-      within("roughness floor", roughnessFloor, 0, 1);
+      Limits.whole("diffuse bounces", diffuse, 0, 64);
+      Limits.whole("specular bounces", specular, 0, 64);
+      Limits.whole("transmission bounces", transmission, 0, 64);
+      Limits.whole("transparent surfaces", transparency, 0, 256);
+      Limits.within("indirect clamp", indirectClamp, 0, 1e9);
+      Limits.within("roughness floor", roughnessFloor, 0, 1);
     }
   }
 
@@ -174,14 +174,14 @@ public record RenderSettings(
       if (focalLength != null) {
         focalLength.within("focal length", 1, 10_000);
       }
-      within("film back width", filmWidth, 1, 1000);
-      within("film back height", filmHeight, 1, 1000);
+      Limits.within("film back width", filmWidth, 1, 1000);
+      Limits.within("film back height", filmHeight, 1, 1000);
       fStop.within("f-stop", 0.1, 1000);
       focusDistance.within("focus distance", 1e-3, 1e6);
       if (blades != 0) {
-        whole("aperture blades", blades, 3, 32);
+        Limits.whole("aperture blades", blades, 3, 32);
       }
-      within("blade rotation", bladeRotation, -3600, 3600);
+      Limits.within("blade rotation", bladeRotation, -3600, 3600);
     }
   }
 
@@ -206,9 +206,9 @@ public record RenderSettings(
       boolean camera,
       int steps) {
     public Shutter {
-      within("shutter angle", angle, 0, 720);
-      within("shutter phase", phase, -720, 720);
-      whole("motion steps", steps, 1, 16);
+      Limits.within("shutter angle", angle, 0, 720);
+      Limits.within("shutter phase", phase, -720, 720);
+      Limits.whole("motion steps", steps, 1, 16);
     }
 
     /** Returns true if anything can blur. */
@@ -224,10 +224,10 @@ public record RenderSettings(
    */
   public record Crop(int x, int y, int width, int height, boolean alone) {
     public Crop {
-      whole("crop x", x, 0, View.MAX_SIDE - 1);
-      whole("crop y", y, 0, View.MAX_SIDE - 1);
-      whole("crop width", width, 1, View.MAX_SIDE);
-      whole("crop height", height, 1, View.MAX_SIDE);
+      Limits.whole("crop x", x, 0, View.MAX_SIDE - 1);
+      Limits.whole("crop y", y, 0, View.MAX_SIDE - 1);
+      Limits.whole("crop width", width, 1, View.MAX_SIDE);
+      Limits.whole("crop height", height, 1, View.MAX_SIDE);
     }
 
     /** Refuses a region that is not inside the picture. */
@@ -381,20 +381,5 @@ public record RenderSettings(
         multipliers.most(),
         multipliers.lights(),
         1 + bounces.diffuse() + bounces.specular() + bounces.transmission());
-  }
-
-  static void whole(String what, int v, int least, int most) {
-    if (v < least || v > most) {
-      throw new IllegalArgumentException(
-          what + " must be " + least + " .. " + most + " (got " + v + ")");
-    }
-  }
-
-  static void within(String what, double v, double least, double most) {
-    if (!(v >= least && v <= most)) {
-      throw new IllegalArgumentException(
-          String.format(
-              java.util.Locale.ROOT, "%s must be %s .. %s (got %s)", what, least, most, v));
-    }
   }
 }

@@ -4,75 +4,117 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.LinkedHashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.TreeSet;
+import posada.core.image.DisplayImage;
 import posada.core.image.FrameImage;
+import posada.core.image.FrameImage.Channel;
 import posada.core.image.ViewTransform;
+import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Pass;
+import posada.core.trace.PassSettings;
+import posada.formats.display.JpegFile;
 import posada.formats.display.PngFile;
+import posada.formats.display.TgaFile;
+import posada.formats.display.TiffFile;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
 import posada.formats.exr.ExrWriter;
 
 /**
- * The files of one sequence: where each frame goes and how it is written.
+ * The files of one sequence: where each frame goes and how it is written. Without EXR each format
+ * has a file for each pass; beside EXR, which then holds all passes, the others hold the beauty
+ * alone.
  *
  * @param folder under which the pattern's names lie
  * @param pattern name without extension
  * @param formats at least one
- * @param passes at least one; display formats hold the beauty alone
+ * @param passes what the picture was taken apart into
  * @param fields values of the pattern's fields, but for frame and pass
  * @param rate frame rate for the headers
- * @param skyShown true if the picture's background is filled, so that display files need no alpha
+ * @param skyShown true if the picture's background is filled, so that files need no alpha
  */
 public record FrameFiles(
     Path folder,
     NamePattern pattern,
     List<FileFormat> formats,
-    Set<Pass> passes,
+    PassSettings passes,
     Map<String, String> fields,
     FrameRate rate,
-    boolean skyShown) {
+    boolean skyShown,
+    FileOptions options) {
   /** Value of the field {@code pass} for a file that holds all passes. */
   public static final String ALL_PASSES = "all";
 
+  /**
+   * One file of a frame.
+   *
+   * @param passes that are in it
+   */
+  public record Part(FileFormat format, Set<Pass> passes, Path path) {}
+
   public FrameFiles {
-    if (formats.isEmpty() || passes.isEmpty()) {
-      throw new IllegalArgumentException("at least one format and one pass are needed");
+    if (formats.isEmpty()) {
+      throw new IllegalArgumentException("at least one format is needed");
     }
-    if (formats.contains(FileFormat.PNG8) && formats.contains(FileFormat.PNG16)) {
-      throw new IllegalArgumentException(
-          "png and png16 would share one name; choose one of the two");
-    }
-    if (!formats.contains(FileFormat.EXR) && !passes.equals(Set.of(Pass.BEAUTY))) {
-      throw new IllegalArgumentException(
-          "PNG holds the beauty only; add the format exr for "
-              + passes.stream().filter(p -> p != Pass.BEAUTY).map(Pass::label).sorted().toList());
-    }
-    if (!passes.contains(Pass.BEAUTY) && formats.stream().anyMatch(f -> f != FileFormat.EXR)) {
-      throw new IllegalArgumentException("PNG holds the beauty; add the pass beauty");
+    boolean transparent = !skyShown && options.fill() == null;
+    Set<Path> taken = new HashSet<>();
+    for (Part p : parts(0, folder, pattern, formats, passes, fields, options)) {
+      for (Pass pass : p.passes) {
+        p.format.check(pass, passes, transparent);
+      }
+      if (!taken.add(p.path)) {
+        throw new IllegalArgumentException(
+            "two files would share the name "
+                + p.path.getFileName()
+                + "; choose formats with different endings, or a name with {pass}");
+      }
     }
   }
 
-  /** Returns each format's file for a frame. */
-  public Map<FileFormat, Path> paths(int frame) {
-    Map<FileFormat, Path> paths = new LinkedHashMap<>();
+  /** Returns a frame's files. */
+  public List<Part> parts(int frame) {
+    return parts(frame, folder, pattern, formats, passes, fields, options);
+  }
+
+  private static List<Part> parts(
+      int frame,
+      Path folder,
+      NamePattern pattern,
+      List<FileFormat> formats,
+      PassSettings passes,
+      Map<String, String> fields,
+      FileOptions options) {
+    Set<Pass> wanted = passes.wanted();
+    List<Part> parts = new ArrayList<>();
     for (FileFormat f : formats) {
-      Map<String, String> values = new TreeMap<>(fields);
-      values.put("frame", Integer.toString(frame));
-      boolean all = f == FileFormat.EXR && passes.size() > 1;
-      values.put("pass", all ? ALL_PASSES : passes.iterator().next().label());
-      if (f != FileFormat.EXR) {
-        values.put("pass", Pass.BEAUTY.label());
+      List<Set<Pass>> files = new ArrayList<>();
+      if (f == FileFormat.EXR && !options.perPass()) {
+        files.add(wanted);
+      } else if (f != FileFormat.EXR && formats.contains(FileFormat.EXR)) {
+        files.add(Set.of(Pass.BEAUTY));
+      } else {
+        wanted.forEach(p -> files.add(Set.of(p)));
       }
-      paths.put(f, folder.resolve(pattern.fill(values) + "." + f.extension()));
+      for (Set<Pass> in : files) {
+        Map<String, String> values = new TreeMap<>(fields);
+        values.put("frame", Integer.toString(frame));
+        values.put("pass", in.size() > 1 ? ALL_PASSES : in.iterator().next().label());
+        parts.add(new Part(f, in, folder.resolve(pattern.fill(values) + "." + f.extension())));
+      }
     }
-    return paths;
+    return parts;
+  }
+
+  /** Returns the paths of a frame's files. */
+  public List<Path> paths(int frame) {
+    return parts(frame).stream().map(Part::path).toList();
   }
 
   /**
@@ -81,41 +123,86 @@ public record FrameFiles(
    * @param texts what the headers say beside the picture
    * @return the files written
    */
-  public List<Path> write(int frame, FrameImage image, Map<String, String> texts, boolean overwrite)
+  public List<Path> write(
+      int frame, FrameImage image, Map<String, String> texts, boolean overwrite, Workers workers)
       throws IOException {
     List<Path> written = new ArrayList<>();
-    for (Map.Entry<FileFormat, Path> e : paths(frame).entrySet()) {
-      byte[] bytes =
-          switch (e.getKey()) {
-            case EXR -> ExrWriter.encode(image, new ExrHeader(rate, frame, texts));
-            case PNG8 -> PngFile.encode(ViewTransform.beauty(image.full(), 0, !skyShown), 8, texts);
-            case PNG16 ->
-                PngFile.encode(ViewTransform.beauty(image.full(), 0, !skyShown), 16, texts);
-          };
-      AtomicFile.publish(e.getValue(), bytes, overwrite);
-      written.add(e.getValue());
+    for (Part p : parts(frame)) {
+      AtomicFile.publish(p.path, bytes(p, frame, image, texts, workers), overwrite);
+      written.add(p.path);
     }
     return written;
   }
 
+  private byte[] bytes(
+      Part p, int frame, FrameImage image, Map<String, String> texts, Workers workers) {
+    FrameImage in = p.passes.equals(passes.wanted()) ? image : only(image, p.passes);
+    return switch (p.format) {
+      case EXR ->
+          ExrWriter.encode(in, new ExrHeader(rate, frame, texts), options.compression(), workers);
+      case PNG8 -> PngFile.encode(shown(in, p), 8, texts);
+      case PNG16 -> PngFile.encode(shown(in, p), 16, texts);
+      case TIFF8 -> TiffFile.encode(shown(in, p), 8, texts);
+      case TIFF16 -> TiffFile.encode(shown(in, p), 16, texts);
+      case TIFF_FLOAT -> {
+        FrameImage full = in.full();
+        float[][] planes = full.channels().stream().map(Channel::data).toArray(float[][]::new);
+        yield TiffFile.encode(full.width(), full.height(), planes, texts);
+      }
+      case TGA -> TgaFile.encode(shown(in, p), texts);
+      case JPEG -> JpegFile.encode(shown(in, p), options.quality() / 100f, texts);
+    };
+  }
+
+  /** The picture with the channels of some passes alone. */
+  private FrameImage only(FrameImage image, Set<Pass> some) {
+    Set<String> names = new TreeSet<>();
+    some.forEach(p -> names.addAll(p.channels(passes)));
+    return new FrameImage(
+        image.width(),
+        image.height(),
+        image.window(),
+        image.channels().stream().filter(c -> names.contains(c.name())).toList(),
+        some.stream().anyMatch(Pass::matte) ? image.texts() : Map.of());
+  }
+
+  private DisplayImage shown(FrameImage image, Part p) {
+    Pass pass = p.passes.iterator().next();
+    List<String> names = pass.channels(passes);
+    boolean beauty = pass == Pass.BEAUTY;
+    float[] fill = null;
+    if (beauty && !skyShown && options.fill() != null) {
+      List<Float> c = options.fill();
+      fill = new float[] {c.get(0), c.get(1), c.get(2)};
+    }
+    boolean alpha = beauty && !skyShown && fill == null;
+    return ViewTransform.display(image.full(), names, alpha, fill);
+  }
+
   /** Returns true if all of a frame's files are there and were made from this fingerprint. */
   public boolean complete(int frame, String fingerprint) {
-    for (Map.Entry<FileFormat, Path> e : paths(frame).entrySet()) {
-      if (!Files.isRegularFile(e.getValue())) {
+    for (Part p : parts(frame)) {
+      if (!Files.isRegularFile(p.path)) {
         return false;
       }
       try {
-        Map<String, String> texts =
-            e.getKey() == FileFormat.EXR
-                ? ExrReader.texts(e.getValue())
-                : PngFile.texts(e.getValue());
-        if (!fingerprint.equals(texts.get(ExrHeader.FINGERPRINT))) {
+        if (!fingerprint.equals(texts(p).get(ExrHeader.FINGERPRINT))) {
           return false;
         }
-      } catch (IOException unreadable) {
+      } catch (IOException | RuntimeException unreadable) {
         return false;
       }
     }
     return true;
+  }
+
+  private static Map<String, String> texts(Part p) throws IOException {
+    return switch (p.format) {
+      case EXR -> ExrReader.texts(p.path);
+      case PNG8, PNG16 -> PngFile.texts(p.path);
+      case TIFF8, TIFF16, TIFF_FLOAT -> TiffFile.texts(p.path);
+      case TGA -> TgaFile.texts(p.path);
+      case JPEG -> JpegFile.texts(p.path);
+    };
   }
 }

@@ -23,6 +23,8 @@ import posada.core.trace.RenderSettings.Lens;
 import posada.core.trace.RenderSettings.Multipliers;
 import posada.core.trace.RenderSettings.Sampling;
 import posada.core.trace.RenderSettings.Shutter;
+import posada.formats.exr.ExrCompression;
+import posada.formats.files.FileOptions;
 
 /** Render settings as JSON: what a document does not say stays as it is by default. */
 public final class SettingsJson {
@@ -31,11 +33,11 @@ public final class SettingsJson {
   private SettingsJson() {}
 
   /**
-   * Settings, and surroundings that replace the scene's.
+   * Settings, surroundings that replace the scene's, and how files are written.
    *
    * @param environment null for the scene's own
    */
-  public record Document(RenderSettings settings, Environment environment) {}
+  public record Document(RenderSettings settings, Environment environment, FileOptions files) {}
 
   /**
    * Reads a file; pictures it names are looked for beside it.
@@ -77,6 +79,17 @@ public final class SettingsJson {
     return map;
   }
 
+  /** Reads a document that was read already, but for its surroundings, which may be large. */
+  public static Document withoutSurroundings(Map<?, ?> map) {
+    Map<Object, Object> rest = new LinkedHashMap<>(map);
+    rest.remove("environment");
+    try {
+      return read(rest, RenderSettings.DEFAULT, null);
+    } catch (IOException e) {
+      throw new IllegalStateException("no file was to be read", e);
+    }
+  }
+
   /** Likewise for a document that was read already, as maps and lists. */
   public static Document read(Map<?, ?> map, RenderSettings over, Path folder) throws IOException {
     JsonObject o = new JsonObject("", map);
@@ -86,12 +99,26 @@ public final class SettingsJson {
       s = layer(l, s);
       l.end();
     }
+    FileOptions files = files(o.object("files"));
     Environment e = null;
     if (o.has("environment")) {
       e = EnvironmentJson.read(o.object("environment"), folder);
     }
     o.end();
-    return new Document(s, e);
+    return new Document(s, e, files);
+  }
+
+  private static FileOptions files(JsonObject o) {
+    FileOptions d = FileOptions.DEFAULT;
+    float[] c = o.color("fill", null);
+    FileOptions f =
+        new FileOptions(
+            ExrCompression.named(o.text("compression", d.compression().label())),
+            o.flag("perPass", d.perPass()),
+            o.whole("quality", d.quality()),
+            c == null ? null : List.of(c[0], c[1], c[2]));
+    o.end();
+    return f;
   }
 
   /**

@@ -22,6 +22,7 @@ import posada.core.image.FrameImage.Precision;
 import posada.core.image.ViewTransform;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
+import posada.formats.display.DisplayFile;
 import posada.formats.display.PngFile;
 
 /** EXR and PNG files as Debian's exrheader and oiiotool read them, and as we read them back. */
@@ -239,7 +240,7 @@ class ExrTest {
                   l ->
                       l.contains("Pixel (0, 0)") && (l.contains(" " + want) || l.contains("0.50"))),
           data);
-      assertEquals(0.21404114f, PngFile.linear(file).find("R")[0], 0.003);
+      assertEquals(0.21404114f, DisplayFile.linear(file).find("R")[0], 0.003);
     }
   }
 }

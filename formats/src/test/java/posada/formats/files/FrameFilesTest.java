@@ -10,31 +10,48 @@ import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.function.Executable;
 import org.junit.jupiter.api.io.TempDir;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.EnumSource;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
+import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Pass;
+import posada.core.trace.PassSettings;
+import posada.formats.display.DisplayFile;
+import posada.formats.exr.ExrCompression;
 import posada.formats.exr.ExrHeader;
+import posada.formats.exr.ExrReader;
 
 class FrameFilesTest {
   @TempDir Path folder;
 
   private FrameFiles files(FileFormat... formats) {
+    return files(Set.of(Pass.BEAUTY), true, FileOptions.DEFAULT, formats);
+  }
+
+  private FrameFiles files(
+      Set<Pass> passes, boolean skyShown, FileOptions options, FileFormat... formats) {
     return new FrameFiles(
         folder,
         new NamePattern("{pass}/{camera}.{frame:4}"),
         List.of(formats),
-        Set.of(Pass.BEAUTY),
+        PassSettings.BEAUTY.with(passes),
         Map.of("camera", "eye"),
         new FrameRate(24),
-        true);
+        skyShown,
+        options);
   }
 
   private static FrameImage picture() {
@@ -50,7 +67,7 @@ class FrameFilesTest {
   void aFrameIsCompleteWhenAllItsFilesAreThereAndItsOwn() throws Exception {
     FrameFiles f = files(FileFormat.EXR, FileFormat.PNG16);
     assertFalse(f.complete(3, "abc"));
-    f.write(3, picture(), Map.of(ExrHeader.FINGERPRINT, "abc"), false);
+    f.write(3, picture(), Map.of(ExrHeader.FINGERPRINT, "abc"), false, Workers.CALLER);
     assertTrue(Files.exists(folder.resolve("beauty/eye.0003.exr")));
     assertTrue(f.complete(3, "abc"));
     assertFalse(f.complete(3, "other"));
@@ -79,21 +96,128 @@ class FrameFilesTest {
     }
   }
 
+  private static String run(String... command) throws Exception {
+    Process p = new ProcessBuilder(command).redirectErrorStream(true).start();
+    String out = new String(p.getInputStream().readAllBytes());
+    assertTrue(p.waitFor(60, TimeUnit.SECONDS));
+    assertEquals(0, p.exitValue(), out);
+    return out;
+  }
+
+  /** Red, half covered, on the left and blue on the right; 40 x 3 pixels. */
+  private static FrameImage halves() {
+    float[][] c = new float[4][120];
+    for (int i = 0; i < 120; i++) {
+      boolean left = i % 40 < 20;
+      c[0][i] = left ? 0.25f : 0;
+      c[2][i] = left ? 0 : 0.5f;
+      c[3][i] = left ? 0.5f : 1;
+    }
+    List<String> names = List.of("R", "G", "B", "A");
+    List<Channel> channels = new ArrayList<>();
+    for (int k = 0; k < 4; k++) {
+      channels.add(new Channel(names.get(k), Precision.HALF, c[k]));
+    }
+    return new FrameImage(40, 3, channels);
+  }
+
+  @ParameterizedTest
+  @EnumSource(FileFormat.class)
+  void othersReadEachFormatAndWeKnowOurOwn(FileFormat format) throws Exception {
+    boolean alpha = format != FileFormat.JPEG;
+    FrameFiles f = files(Set.of(Pass.BEAUTY), !alpha, FileOptions.DEFAULT, format);
+    FrameImage image = halves();
+    f.write(1, image, Map.of(ExrHeader.FINGERPRINT, "f1", "note", "ü"), false, Workers.CALLER);
+    assertTrue(f.complete(1, "f1"));
+    assertFalse(f.complete(1, "f2"));
+    Path file = f.paths(1).get(0);
+    String info = run("oiiotool", "--info", "-v", file.toString());
+    String wanted =
+        switch (format) {
+          case EXR -> "half openexr";
+          case TIFF_FLOAT -> "float tiff";
+          case PNG16 -> "uint16 png";
+          case TIFF16 -> "uint16 tiff";
+          default -> "uint8 ";
+        };
+    assertTrue(info.contains(wanted), info);
+    assertTrue(info.contains((alpha ? "4" : "3") + " channel"), info);
+    // What others read, as EXR: premultiplied, and linear where display values are turned back.
+    Path exr = folder.resolve("seen.exr");
+    List<String> command = new ArrayList<>(List.of("oiiotool", file.toString()));
+    command.addAll(List.of("-d", "float"));
+    if (format.display()) {
+      command.addAll(List.of("--unpremult", "--colorconvert", "sRGB", "linear", "--premult"));
+    }
+    command.addAll(List.of("-o", exr.toString()));
+    run(command.toArray(new String[0]));
+    double room = format == FileFormat.JPEG ? 0.05 : 0.006;
+    for (FrameImage back : List.of(ExrReader.read(exr), linear(format, file))) {
+      for (String c : alpha ? List.of("R", "G", "B", "A") : List.of("R", "G", "B")) {
+        for (int i : new int[] {5, 30, 85, 110}) {
+          assertEquals(image.find(c)[i], back.find(c)[i], room, c + " at " + i);
+        }
+      }
+    }
+  }
+
+  private static FrameImage linear(FileFormat format, Path file) throws Exception {
+    return format == FileFormat.EXR ? ExrReader.read(file) : DisplayFile.linear(file);
+  }
+
   @Test
-  void refusesPassesThatAFormatCannotHold() {
-    var e =
-        assertThrows(
-            IllegalArgumentException.class,
-            () ->
-                new FrameFiles(
-                    folder,
-                    new NamePattern("x.{frame}"),
-                    List.of(FileFormat.PNG8),
-                    Set.of(Pass.BEAUTY, Pass.DEPTH),
-                    Map.of(),
-                    new FrameRate(24),
-                    true));
-    assertTrue(e.getMessage().contains("exr"), e.getMessage());
-    assertThrows(IllegalArgumentException.class, () -> files(FileFormat.PNG8, FileFormat.PNG16));
+  void aFillStandsBehindWhatIsTransparent() throws Exception {
+    FileOptions grey = new FileOptions(ExrCompression.ZIP, false, 92, List.of(0f, 0.2f, 0f));
+    FrameFiles f = files(Set.of(Pass.BEAUTY), false, grey, FileFormat.PNG16);
+    f.write(1, halves(), Map.of(), false, Workers.CALLER);
+    FrameImage back = DisplayFile.linear(f.paths(1).get(0));
+    assertEquals(0.1, back.find("G")[0], 1e-3);
+    assertEquals(0.25, back.find("R")[0], 1e-3);
+    assertEquals(0, back.find("G")[30], 1e-3);
+  }
+
+  @Test
+  void withoutExrEveryPassHasAFileOfItsOwn() throws Exception {
+    Set<Pass> wanted = EnumSet.of(Pass.BEAUTY, Pass.EMISSION);
+    FrameFiles f = files(wanted, true, FileOptions.DEFAULT, FileFormat.PNG8, FileFormat.TIFF_FLOAT);
+    assertEquals(4, f.paths(7).size());
+    assertTrue(f.paths(7).contains(folder.resolve("emission/eye.0007.tif")));
+    FileOptions apart = new FileOptions(ExrCompression.RLE, true, 92, null);
+    FrameFiles exr = files(wanted, true, apart, FileFormat.EXR);
+    FrameImage image = halves();
+    List<Channel> more = new ArrayList<>(image.channels());
+    for (String c : List.of("R", "G", "B")) {
+      more.add(new Channel("emission." + c, Precision.HALF, image.find("R")));
+    }
+    exr.write(7, new FrameImage(40, 3, more), Map.of(), false, Workers.CALLER);
+    FrameImage back = ExrReader.read(folder.resolve("emission/eye.0007.exr"));
+    assertEquals(3, back.channels().size());
+    assertEquals(0.25f, back.find("emission.G")[0]);
+    assertEquals(4, ExrReader.read(folder.resolve("beauty/eye.0007.exr")).channels().size());
+  }
+
+  @Test
+  void refusesWhatAFormatCannotHoldAndNamesThoseThatCan() {
+    FileOptions d = FileOptions.DEFAULT;
+    Set<Pass> depth = EnumSet.of(Pass.BEAUTY, Pass.DEPTH);
+    assertRefused(
+        () -> files(depth, true, d, FileFormat.PNG8),
+        "png cannot hold the pass depth",
+        "tiff-float");
+    assertRefused(
+        () -> files(Set.of(Pass.BEAUTY), false, d, FileFormat.JPEG), "for alpha", "png16, tiff");
+    Set<Pass> matte = EnumSet.of(Pass.MATTE_OBJECTS);
+    assertRefused(() -> files(matte, true, d, FileFormat.TIFF_FLOAT), "names", "These can: exr");
+    assertRefused(
+        () -> files(FileFormat.PNG8, FileFormat.PNG16), "two files would share the name", "{pass}");
+    // Beside an EXR the others hold the beauty alone.
+    assertEquals(2, files(depth, true, d, FileFormat.EXR, FileFormat.JPEG).paths(1).size());
+  }
+
+  private static void assertRefused(Executable what, String... said) {
+    var e = assertThrows(IllegalArgumentException.class, what);
+    for (String s : said) {
+      assertTrue(e.getMessage().contains(s), e.getMessage());
+    }
   }
 }

@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.stream.Stream;
 import java.util.zip.Deflater;
@@ -18,10 +17,13 @@ import posada.core.image.FrameImage;
 import posada.core.image.Resample;
 import posada.core.image.ViewTransform;
 import posada.core.image.ViewTransform.Shown;
-import posada.formats.display.PngFile;
+import posada.core.trace.Pass;
+import posada.formats.display.DisplayFile;
+import posada.formats.display.JpegFile;
 import posada.formats.exr.ExrReader;
 import posada.formats.files.AtomicFile;
 import posada.formats.files.FileFormat;
+import posada.formats.files.FrameFiles;
 import posada.server.app.NotFoundException;
 import posada.server.runs.Run;
 import posada.server.runs.RunService;
@@ -46,15 +48,20 @@ class ReviewService {
       throw new IllegalArgumentException("exposure must be -10 .. 10 stops (got " + stops + ")");
     }
     Run run = runs.find(runId);
-    Map<FileFormat, Path> paths = run.settings().files(Path.of(run.folder())).paths(frame);
-    Path exr = paths.get(FileFormat.EXR);
+    Pass pass = shown == Shown.DEPTH ? Pass.DEPTH : Pass.BEAUTY;
+    List<FrameFiles.Part> parts = run.settings().files(Path.of(run.folder())).parts(frame);
+    FrameFiles.Part part =
+        parts.stream()
+            .filter(p -> p.passes().contains(pass))
+            .findFirst()
+            .orElseThrow(() -> new NotFoundException("This run has no pass " + pass.label() + "."));
     try {
       FrameImage image =
-          exr != null
-              ? ExrReader.read(exr, channels(shown)).full()
-              : PngFile.linear(paths.values().iterator().next());
+          part.format() == FileFormat.EXR
+              ? ExrReader.read(part.path(), channels(shown)).full()
+              : DisplayFile.linear(part.path());
       DisplayImage view = ViewTransform.show(Resample.shrink(image, most), shown, stops);
-      return PngFile.jpeg(view, 0.93f);
+      return JpegFile.encode(view, 0.93f);
     } catch (NoSuchFileException e) {
       throw new NotFoundException(
           "Frame " + frame + " of " + run.shot() + " v" + run.number() + " is not there.");

@@ -13,6 +13,7 @@ import posada.core.trace.Layer;
 import posada.core.trace.Pass;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
+import posada.formats.settings.SettingsJson;
 
 /**
  * The frozen settings of a run: all that a worker needs beside the scene's files.
@@ -59,11 +60,13 @@ public record RunSettings(
   public FrameFiles files(Path folder) {
     Set<Pass> set = new TreeSet<>();
     passes.forEach(p -> set.add(Pass.named(p)));
+    SettingsJson.Document d =
+        SettingsJson.withoutSurroundings(settings == null ? Map.of() : settings);
     return new FrameFiles(
         folder,
         new NamePattern(pattern),
         formats.stream().map(FileFormat::named).toList(),
-        set,
+        d.settings().passes().with(set),
         Map.of(
             "production", production,
             "scene", scene,
@@ -73,7 +76,8 @@ public record RunSettings(
             "version", Integer.toString(version),
             "date", date),
         rate(),
-        !Boolean.FALSE.equals(settings == null ? null : settings.get("background")));
+        d.settings().background(),
+        d.files());
   }
 
   /** Returns what a frame's picture is made from; equal texts, equal pictures. */

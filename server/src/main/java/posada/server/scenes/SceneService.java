@@ -20,7 +20,7 @@ import posada.core.trace.FrameRenderer;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
-import posada.formats.display.PngFile;
+import posada.formats.display.JpegFile;
 import posada.formats.files.AtomicFile;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.ImportedScene;
@@ -176,7 +176,7 @@ public class SceneService {
       var image =
           renderer.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
       DisplayImage shown = ViewTransform.beauty(image, 0, false);
-      byte[] jpeg = PngFile.jpeg(shown, 0.9f);
+      byte[] jpeg = JpegFile.encode(shown, 0.9f);
       AtomicFile.publish(file, jpeg, true);
       return jpeg;
     } finally {

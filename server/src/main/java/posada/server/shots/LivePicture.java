@@ -19,7 +19,7 @@ import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderSettings;
-import posada.formats.display.PngFile;
+import posada.formats.display.JpegFile;
 import posada.formats.gltf.ImportException;
 import posada.server.app.RenderThreads;
 import posada.server.scenes.Revision;
@@ -156,7 +156,7 @@ class LivePicture {
   private void send(SseEmitter out, FrameRenderer r, int samples, int target, long start)
       throws IOException {
     var image = r.film().image(BEAUTY).full();
-    byte[] jpeg = PngFile.jpeg(ViewTransform.beauty(image, 0, false), 0.92f);
+    byte[] jpeg = JpegFile.encode(ViewTransform.beauty(image, 0, false), 0.92f);
     double noise = r.film().noise();
     Update u =
         new Update(
