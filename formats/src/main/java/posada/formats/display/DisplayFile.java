@@ -4,6 +4,7 @@ import java.awt.image.BufferedImage;
 import java.awt.image.DataBuffer;
 import java.io.IOException;
 import java.nio.file.Files;
+import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
 import javax.imageio.ImageIO;
@@ -14,19 +15,42 @@ import posada.core.image.SrgbTransfer;
 
 /** Reads the pictures that the writers of this package make. */
 public final class DisplayFile {
+  /** Pixels for each byte of a file: deflate shrinks by at most 1,032, and a pixel has 3 bytes. */
+  static final long MOST_SHRUNK = 350;
+
   private DisplayFile() {}
+
+  private static BufferedImage read(Path file) throws IOException {
+    try (var bytes = Files.newInputStream(file);
+        var stream = ImageIO.createImageInputStream(bytes)) {
+      var readers = ImageIO.getImageReaders(stream);
+      if (!readers.hasNext()) {
+        throw new IOException("it is no picture");
+      }
+      var reader = readers.next();
+      if (file.toString().endsWith(".tif")) {
+        TiffGuard.check(file, MOST_SHRUNK);
+      }
+      try {
+        reader.setInput(stream, true, true);
+        long pixels = (long) reader.getWidth(0) * reader.getHeight(0);
+        if (pixels > MOST_SHRUNK * Files.size(file)) {
+          throw new IOException("it is too short for its " + pixels + " pixels");
+        }
+        return reader.read(0);
+      } finally {
+        reader.dispose();
+      }
+    } catch (NoSuchFileException e) {
+      throw e;
+    } catch (IOException | RuntimeException e) {
+      throw new IOException(file.getFileName() + " cannot be read: " + e.getMessage(), e);
+    }
+  }
 
   /** Returns the scene-linear picture behind a file of ours, alpha premultiplied. */
   public static FrameImage linear(Path file) throws IOException {
-    BufferedImage in;
-    try (var stream = Files.newInputStream(file)) {
-      in = ImageIO.read(stream);
-    } catch (RuntimeException e) {
-      throw new IOException(file.getFileName() + " is damaged", e);
-    }
-    if (in == null) {
-      throw new IOException(file.getFileName() + " is no picture that can be read");
-    }
+    BufferedImage in = read(file);
     int w = in.getWidth();
     int h = in.getHeight();
     boolean linear = in.getSampleModel().getDataType() == DataBuffer.TYPE_FLOAT;

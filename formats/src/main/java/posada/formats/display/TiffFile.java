@@ -83,6 +83,7 @@ public final class TiffFile {
 
   /** Returns the texts of a file of ours; none for others. */
   public static Map<String, String> texts(Path file) throws IOException {
+    TiffGuard.check(file, DisplayFile.MOST_SHRUNK);
     var reader = ImageIO.getImageReadersByFormatName("tiff").next();
     try (var in = ImageIO.createImageInputStream(file.toFile())) {
       reader.setInput(in, true, false);

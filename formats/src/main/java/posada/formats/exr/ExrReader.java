@@ -27,6 +27,8 @@ public final class ExrReader {
   /** More than any compression shrinks. */
   private static final long MOST_SHRUNK = 1100;
 
+  private static final int TEXT_BYTES = 1 << 16;
+
   /** Largest file, bytes. */
   private static final long LARGEST_FILE = 1L << 30;
 
@@ -48,14 +50,22 @@ public final class ExrReader {
   /** Left, top, width and height of the full frame; null if the file does not say. */
   private int[] display;
 
-  private ExrReader(String name, byte[] bytes) throws IOException {
+  private ExrReader(String name, byte[] bytes) {
     this.name = name;
     in = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
+  }
+
+  /** Reads the header whole. */
+  private ExrReader open() throws IOException {
     try {
       header();
     } catch (java.nio.BufferUnderflowException e) {
       throw damaged("ends inside its header");
     }
+    if (channelNames.isEmpty() || width == 0 || compression == null) {
+      throw damaged("lacks channels, window or compression");
+    }
+    return this;
   }
 
   /** Returns the picture with all its channels. */
@@ -78,15 +88,24 @@ public final class ExrReader {
    * @param wanted names of the channels to keep; null for all
    */
   public static FrameImage read(String name, byte[] bytes, Set<String> wanted) throws IOException {
-    return new ExrReader(name, bytes).pixels(wanted);
+    return new ExrReader(name, bytes).open().pixels(wanted);
   }
 
-  /** Returns the text attributes of the header. */
+  /**
+   * Returns the text attributes in the first 64 kB of the header, where all but mattes' names are.
+   */
   public static Map<String, String> texts(Path file) throws IOException {
     try (var stream = Files.newInputStream(file)) {
-      // Posada's headers are far below this; a longer one has no fingerprint of ours.
-      byte[] head = stream.readNBytes(1 << 16);
-      return new ExrReader(file.getFileName().toString(), head).texts;
+      byte[] head = stream.readNBytes(TEXT_BYTES);
+      ExrReader r = new ExrReader(file.getFileName().toString(), head);
+      try {
+        r.header();
+      } catch (IOException | java.nio.BufferUnderflowException e) {
+        if (head.length < TEXT_BYTES) {
+          throw r.damaged("ends inside its header");
+        }
+      }
+      return r.texts;
     }
   }
 
@@ -115,9 +134,6 @@ public final class ExrReader {
       ByteBuffer value = in.slice(in.position(), size).order(ByteOrder.LITTLE_ENDIAN);
       in.position(in.position() + size);
       attribute(key, type, value);
-    }
-    if (channelNames.isEmpty() || width == 0 || compression == null) {
-      throw damaged("lacks channels, window or compression");
     }
   }
 

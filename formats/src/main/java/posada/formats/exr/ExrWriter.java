@@ -140,10 +140,11 @@ public final class ExrWriter {
       a.add("framesPerSecond", "rational", rational(h.rate().perSecond()));
       a.add("timeCode", "timecode", ints(timecode(h.rate().timecode(h.frame())), 0));
     }
-    Map<String, String> texts = new TreeMap<>(image.texts());
-    texts.putAll(h.texts());
-    for (Map.Entry<String, String> e : texts.entrySet()) {
-      a.add(e.getKey(), "string", e.getValue().getBytes(StandardCharsets.UTF_8));
+    // What is asked for most comes first: lists of names behind mattes may be long.
+    for (Map<String, String> texts : List.of(h.texts(), image.texts())) {
+      for (Map.Entry<String, String> e : new TreeMap<>(texts).entrySet()) {
+        a.add(e.getKey(), "string", e.getValue().getBytes(StandardCharsets.UTF_8));
+      }
     }
     a.bytes.write(0);
     return a.bytes.toByteArray();

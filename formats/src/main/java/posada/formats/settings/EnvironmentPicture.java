@@ -19,6 +19,11 @@ import posada.formats.exr.ExrReader;
 public final class EnvironmentPicture {
   private static final long MOST_PIXELS = 1L << 27;
 
+  /**
+   * More pixels than a byte of an HDR file can stand for: runs of 127 take 2 bytes for each part.
+   */
+  private static final long PIXELS_FOR_A_BYTE = 32;
+
   private EnvironmentPicture() {}
 
   /**
@@ -63,8 +68,8 @@ public final class EnvironmentPicture {
     try (ImageInputStream in = ImageIO.createImageInputStream(file.toFile())) {
       reader.setInput(in, true, true);
       int w = reader.getWidth(0), h = reader.getHeight(0);
-      if ((long) w * h > MOST_PIXELS) {
-        throw new IOException("the picture " + file + " has more pixels than the limit");
+      if ((long) w * h > Math.min(MOST_PIXELS, PIXELS_FOR_A_BYTE * Files.size(file))) {
+        throw new IOException("its " + w + " x " + h + " pixels are more than it can hold");
       }
       HDRImageReadParam p = (HDRImageReadParam) reader.getDefaultReadParam();
       p.setToneMapper(new NullToneMapper());
@@ -74,8 +79,8 @@ public final class EnvironmentPicture {
         rgb[i] = clean(rgb[i]);
       }
       return new RgbImage(w, h, rgb);
-    } catch (RuntimeException e) {
-      throw new IOException("the picture " + file + " is damaged", e);
+    } catch (IOException | RuntimeException e) {
+      throw new IOException("the picture " + file + " is damaged: " + e.getMessage(), e);
     } finally {
       reader.dispose();
     }
