@@ -18,6 +18,7 @@ import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
 import posada.core.image.SrgbTransfer;
 import posada.core.image.ViewTransform;
@@ -37,6 +38,7 @@ import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.formats.display.PngFile;
+import posada.formats.exr.DeepExr;
 import posada.formats.exr.ExrCompression;
 import posada.formats.exr.ExrHeader;
 import posada.formats.files.AtomicFile;
@@ -113,6 +115,14 @@ final class RenderCommand implements Callable<Integer> {
       description = "names of passes, or all parts of the light as 'light'; see posada passes",
       split = ",")
   private List<String> passes;
+
+  @Option(
+      names = "--deep",
+      arity = "0..1",
+      fallbackValue = "0.01",
+      description =
+          "a deep EXR too; depths that differ by less than this part of them are one (0.01)")
+  private Double deep;
 
   @Option(
       names = "--format",
@@ -269,6 +279,9 @@ final class RenderCommand implements Callable<Integer> {
     }
     if (passes != null) {
       s = s.with(chosenPasses());
+    }
+    if (deep != null) {
+      s = s.with(s.passes().withDeep(deep));
     }
     if (clips != null) {
       s = s.playing(new LinkedHashSet<>(clips));
@@ -431,8 +444,17 @@ final class RenderCommand implements Callable<Integer> {
             layerFile == null ? "" : Files.readString(layerFile),
             environment == null ? "" : environment.getFileName() + " " + Files.size(environment),
             Integer.toString(frame)));
-    progress.done(
-        frame, seconds, renderer.report(), files.write(frame, image, texts, overwrite, workers));
+    DeepImage deepPicture = renderer.film().deepImage();
+    if (deepPicture != null) {
+      System.err.printf(
+          java.util.Locale.ROOT,
+          "frame %d  deep: %,d samples, about %.1f MB%n",
+          frame,
+          deepPicture.samples(),
+          DeepExr.estimate(deepPicture, files.options().compression()) / 1e6);
+    }
+    List<Path> written = files.write(frame, image, deepPicture, texts, overwrite, workers);
+    progress.done(frame, seconds, renderer.report(), written);
     return true;
   }
 

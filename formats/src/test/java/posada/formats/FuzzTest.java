@@ -119,7 +119,7 @@ class FuzzTest {
 
   private byte[] whole(Kind k) throws Exception {
     FrameFiles f = files(k.format());
-    f.write(0, picture(), Map.of(ExrHeader.FINGERPRINT, "abc"), true, Workers.CALLER);
+    f.write(0, picture(), null, Map.of(ExrHeader.FINGERPRINT, "abc"), true, Workers.CALLER);
     Path file = f.paths(0).get(0);
     if (!k.exr() && k != Kind.HDR) {
       return Files.readAllBytes(file);

@@ -163,6 +163,11 @@ final class DataPasses {
     }
   }
 
+  /** Returns the distance of a point along the view axis, metres. */
+  float depth(SurfacePoint p, float time) {
+    return view.depth(p.x, p.y, p.z, time, place);
+  }
+
   private static float facing(SurfacePoint p, Ray from) {
     return Math.max(0, -(p.nx * from.dx + p.ny * from.dy + p.nz * from.dz));
   }

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.ViewTransform;
@@ -54,6 +55,9 @@ public final class Film {
   /** Samples of each pixel that do not count since a holdout ended them; null if all count. */
   private final int[] held;
 
+  /** Null if no deep picture is wanted. */
+  private final DeepFilm deep;
+
   /** Samples of each pixel that met a shadow catcher, with the light that could come and came. */
   private final float[][] caught;
 
@@ -85,6 +89,7 @@ public final class Film {
       }
     }
     held = settings.layer().under() ? new int[n] : null;
+    deep = passes.deep() ? new DeepFilm(n, passes.deepTolerance()) : null;
     boolean catches =
         settings.layer().otherwise() == Layer.Role.SHADOW_CATCHER
             || settings.layer().objects().stream()
@@ -131,6 +136,7 @@ public final class Film {
     long n = c == null ? (long) width * height : (long) c.width() * c.height();
     long bytes = PLANES * Float.BYTES;
     bytes += settings.layer().under() ? Integer.BYTES : 0;
+    bytes += settings.passes().deep() ? DeepFilm.BYTES : 0;
     for (Pass p : settings.passes().wanted()) {
       bytes += extra(p) ? settings.passes().bytes(p) : 0;
     }
@@ -175,6 +181,27 @@ public final class Film {
   /** Counts a sample that met a surface. */
   void surface(int at) {
     a[at] += 1;
+  }
+
+  /** Returns true if a deep picture is made. */
+  boolean deep() {
+    return deep != null;
+  }
+
+  /** Adds a sample's light at a depth, or {@link #NOWHERE}. */
+  void deep(int at, float depth, float red, float green, float blue) {
+    deep.add(at, depth, red, green, blue);
+  }
+
+  /** Returns the deep picture so far, or null if none is made. */
+  public DeepImage deepImage() {
+    return deep == null ? null : deep.image(width, height, window(), this::counted);
+  }
+
+  private FrameImage.Window window() {
+    return alone
+        ? new FrameImage.Window(0, 0, width, height)
+        : new FrameImage.Window(x0, y0, pictureWidth, pictureHeight);
   }
 
   /** Counts a sample that a holdout has ended. */
@@ -264,11 +291,7 @@ public final class Film {
         }
       }
     }
-    FrameImage.Window window =
-        alone
-            ? new FrameImage.Window(0, 0, width, height)
-            : new FrameImage.Window(x0, y0, pictureWidth, pictureHeight);
-    return new FrameImage(width, height, window, channels, texts);
+    return new FrameImage(width, height, window(), channels, texts);
   }
 
   private void add(Pass p, List<Channel> channels) {

@@ -19,6 +19,8 @@ import java.util.Set;
  *     counts less, in a straight line, with 2 in a parabola
  * @param matteRanks how many names of each ID matte a pixel holds, 2 .. 16 and even
  * @param own the user's own passes by name
+ * @param deepTolerance 0 for no deep picture; else depths that differ by less than this part of
+ *     them are joined in one sample
  */
 public record PassSettings(
     Set<Pass> wanted,
@@ -26,12 +28,13 @@ public record PassSettings(
     double occlusionRadius,
     double occlusionFalloff,
     int matteRanks,
-    Map<String, OwnPass> own) {
+    Map<String, OwnPass> own,
+    double deepTolerance) {
   /** What fits into the bits of a number, with the rest. */
   private static final int MOST_GROUPS = 60;
 
   public static final PassSettings BEAUTY =
-      new PassSettings(Set.of(Pass.BEAUTY), Map.of(), 1, 1, 6, Map.of());
+      new PassSettings(Set.of(Pass.BEAUTY), Map.of(), 1, 1, 6, Map.of(), 0);
 
   public PassSettings {
     if (wanted.isEmpty()) {
@@ -60,6 +63,7 @@ public record PassSettings(
     if (matteRanks % 2 != 0) {
       throw new IllegalArgumentException("matte ranks must be even (got " + matteRanks + ")");
     }
+    Limits.within("deep tolerance", deepTolerance, 0, 1);
     own = Collections.unmodifiableMap(new LinkedHashMap<>(own));
     for (String name : own.keySet()) {
       name("pass of your own", name, taken(name));
@@ -76,7 +80,7 @@ public record PassSettings(
       Map<String, List<String>> lightGroups,
       double occlusionRadius,
       double occlusionFalloff) {
-    this(wanted, lightGroups, occlusionRadius, occlusionFalloff, 6, Map.of());
+    this(wanted, lightGroups, occlusionRadius, occlusionFalloff, 6, Map.of(), 0);
   }
 
   private static void name(String what, String name, boolean taken) {
@@ -97,7 +101,18 @@ public record PassSettings(
   /** Returns these settings with other passes. */
   public PassSettings with(Set<Pass> passes) {
     return new PassSettings(
-        passes, lightGroups, occlusionRadius, occlusionFalloff, matteRanks, own);
+        passes, lightGroups, occlusionRadius, occlusionFalloff, matteRanks, own, deepTolerance);
+  }
+
+  /** Returns these settings with a deep picture; 0 for none. */
+  public PassSettings withDeep(double tolerance) {
+    return new PassSettings(
+        wanted, lightGroups, occlusionRadius, occlusionFalloff, matteRanks, own, tolerance);
+  }
+
+  /** Returns true if a deep picture is made. */
+  public boolean deep() {
+    return deepTolerance > 0;
   }
 
   boolean wants(Pass p) {

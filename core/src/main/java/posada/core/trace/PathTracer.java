@@ -182,6 +182,10 @@ final class PathTracer {
     }
     if (film.add(at, path.lr, path.lg, path.lb, parts)) {
       film.shadow(at, open, lit);
+      if (film.deep() && !path.held && !caught) {
+        float depth = stopped ? data.depth(first.point, time) : Film.NOWHERE;
+        film.deep(at, depth, path.lr, path.lg, path.lb);
+      }
     }
     if (stopped && data.looksAround(film)) {
       // After the light, with numbers of its own, so that the picture is the same without it.

@@ -225,7 +225,7 @@ class DataPassesTest {
     for (OwnPass o : own) {
       all.put("own-" + all.size(), o);
     }
-    return settings(new PassSettings(Set.of(Pass.OWN), Map.of(), 1, 1, 6, all));
+    return settings(new PassSettings(Set.of(Pass.OWN), Map.of(), 1, 1, 6, all, 0));
   }
 
   private static OwnPass own(OwnPass.Quantity q, double radius, Map<String, Double> numbers) {

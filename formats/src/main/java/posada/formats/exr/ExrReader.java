@@ -44,6 +44,7 @@ public final class ExrReader {
   private ExrCompression compression;
   private int width;
   private int height;
+  private int version;
   private int left;
   private int top;
 
@@ -61,6 +62,9 @@ public final class ExrReader {
       header();
     } catch (java.nio.BufferUnderflowException e) {
       throw damaged("ends inside its header");
+    }
+    if ((version & 0xff) != 2 || (version & 0x1a00) != 0) {
+      throw damaged("has tiles, deep data or several parts");
     }
     if (channelNames.isEmpty() || width == 0 || compression == null) {
       throw damaged("lacks channels, window or compression");
@@ -117,10 +121,7 @@ public final class ExrReader {
     if (in.getInt() != ExrWriter.MAGIC) {
       throw damaged("does not begin like one");
     }
-    int version = in.getInt();
-    if ((version & 0xff) != 2 || (version & 0x1a00) != 0) {
-      throw damaged("has tiles, deep data or several parts");
-    }
+    version = in.getInt();
     while (true) {
       String key = word();
       if (key.isEmpty()) {

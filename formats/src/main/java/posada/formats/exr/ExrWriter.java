@@ -22,6 +22,9 @@ import posada.core.parallel.Workers;
 public final class ExrWriter {
   static final int MAGIC = 20000630;
 
+  /** Flag of files with deep data. */
+  static final int DEEP = 0x800;
+
   /** Primaries and white of ITU-R BT.709 as x, y pairs: red, green, blue, white. */
   private static final float[] BT709 = {0.64f, 0.33f, 0.3f, 0.6f, 0.15f, 0.06f, 0.3127f, 0.329f};
 
@@ -116,49 +119,70 @@ public final class ExrWriter {
 
   private static byte[] header(
       FrameImage image, List<Channel> channels, ExrHeader h, ExrCompression how) {
-    Attributes a = new Attributes();
-    a.bytes.writeBytes(ints(MAGIC, 2));
-    ByteArrayOutputStream list = new ByteArrayOutputStream();
-    for (Channel c : channels) {
-      list.writeBytes(text(c.name()));
-      list.writeBytes(ints(c.precision() == Precision.HALF ? 1 : 2, 0, 1, 1));
-    }
-    list.write(0);
-    a.add("channels", "chlist", list.toByteArray());
-    a.add("chromaticities", "chromaticities", floats(BT709));
-    a.add("compression", "compression", new byte[] {(byte) how.number});
-    FrameImage.Window w = image.window();
-    int right = w.x() + image.width() - 1;
-    int bottom = w.y() + image.height() - 1;
-    a.add("dataWindow", "box2i", ints(w.x(), w.y(), right, bottom));
-    a.add("displayWindow", "box2i", ints(0, 0, w.fullWidth() - 1, w.fullHeight() - 1));
-    a.add("lineOrder", "lineOrder", new byte[] {0});
-    a.add("pixelAspectRatio", "float", floats(1));
-    a.add("screenWindowCenter", "v2f", floats(0, 0));
-    a.add("screenWindowWidth", "float", floats(1));
-    if (h.rate() != null) {
-      a.add("framesPerSecond", "rational", rational(h.rate().perSecond()));
-      a.add("timeCode", "timecode", ints(timecode(h.rate().timecode(h.frame())), 0));
-    }
-    // What is asked for most comes first: lists of names behind mattes may be long.
-    for (Map<String, String> texts : List.of(h.texts(), image.texts())) {
-      for (Map.Entry<String, String> e : new TreeMap<>(texts).entrySet()) {
-        a.add(e.getKey(), "string", e.getValue().getBytes(StandardCharsets.UTF_8));
-      }
-    }
-    a.bytes.write(0);
-    return a.bytes.toByteArray();
+    Attributes a = new Attributes(0);
+    a.channels(
+        channels.stream().map(Channel::name).toArray(String[]::new),
+        channels.stream().map(Channel::precision).toArray(Precision[]::new));
+    a.common(image.width(), image.height(), image.window(), how, h);
+    a.texts(image.texts());
+    return a.end();
   }
 
   /** Attributes in the order in which they are added: name, type, size, value. */
-  private static final class Attributes {
-    final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+  static final class Attributes {
+    private final ByteArrayOutputStream bytes = new ByteArrayOutputStream();
+
+    /**
+     * @param flags what the file holds beside flat scan lines
+     */
+    Attributes(int flags) {
+      bytes.writeBytes(ints(MAGIC, 2 | flags));
+    }
 
     void add(String name, String type, byte[] value) {
       bytes.writeBytes(text(name));
       bytes.writeBytes(text(type));
       bytes.writeBytes(ints(value.length));
       bytes.writeBytes(value);
+    }
+
+    void channels(String[] names, Precision[] precisions) {
+      ByteArrayOutputStream list = new ByteArrayOutputStream();
+      for (int i = 0; i < names.length; i++) {
+        list.writeBytes(text(names[i]));
+        list.writeBytes(ints(precisions[i] == Precision.HALF ? 1 : 2, 0, 1, 1));
+      }
+      list.write(0);
+      add("channels", "chlist", list.toByteArray());
+    }
+
+    /** Adds what flat and deep files have in common. */
+    void common(int width, int height, FrameImage.Window w, ExrCompression how, ExrHeader h) {
+      add("chromaticities", "chromaticities", floats(BT709));
+      add("compression", "compression", new byte[] {(byte) how.number});
+      int[] data = {w.x(), w.y(), w.x() + width - 1, w.y() + height - 1};
+      add("dataWindow", "box2i", ints(data));
+      add("displayWindow", "box2i", ints(0, 0, w.fullWidth() - 1, w.fullHeight() - 1));
+      add("lineOrder", "lineOrder", new byte[] {0});
+      add("pixelAspectRatio", "float", floats(1));
+      add("screenWindowCenter", "v2f", floats(0, 0));
+      add("screenWindowWidth", "float", floats(1));
+      if (h.rate() != null) {
+        add("framesPerSecond", "rational", rational(h.rate().perSecond()));
+        add("timeCode", "timecode", ints(timecode(h.rate().timecode(h.frame())), 0));
+      }
+      texts(h.texts());
+    }
+
+    void texts(Map<String, String> texts) {
+      for (Map.Entry<String, String> e : new TreeMap<>(texts).entrySet()) {
+        add(e.getKey(), "string", e.getValue().getBytes(StandardCharsets.UTF_8));
+      }
+    }
+
+    byte[] end() {
+      bytes.write(0);
+      return bytes.toByteArray();
     }
   }
 
@@ -187,7 +211,7 @@ public final class ExrWriter {
     return (s + "\0").getBytes(StandardCharsets.UTF_8);
   }
 
-  private static byte[] ints(int... v) {
+  static byte[] ints(int... v) {
     ByteBuffer b = ByteBuffer.allocate(4 * v.length).order(ByteOrder.LITTLE_ENDIAN);
     for (int i : v) {
       b.putInt(i);

@@ -10,6 +10,7 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import posada.core.image.DeepImage;
 import posada.core.image.DisplayImage;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
@@ -23,6 +24,7 @@ import posada.formats.display.JpegFile;
 import posada.formats.display.PngFile;
 import posada.formats.display.TgaFile;
 import posada.formats.display.TiffFile;
+import posada.formats.exr.DeepExr;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
 import posada.formats.exr.ExrWriter;
@@ -52,16 +54,26 @@ public record FrameFiles(
   /** Value of the field {@code pass} for a file that holds all passes. */
   public static final String ALL_PASSES = "all";
 
+  /** Value of the field {@code pass} for the deep picture. */
+  public static final String DEEP = "deep";
+
   /**
    * One file of a frame.
    *
-   * @param passes that are in it
+   * @param passes that are in it; none for the deep picture
    */
-  public record Part(FileFormat format, Set<Pass> passes, Path path) {}
+  public record Part(FileFormat format, Set<Pass> passes, Path path) {
+    boolean deep() {
+      return passes.isEmpty();
+    }
+  }
 
   public FrameFiles {
     if (formats.isEmpty()) {
       throw new IllegalArgumentException("at least one format is needed");
+    }
+    if (passes.deep() && !formats.contains(FileFormat.EXR)) {
+      throw new IllegalArgumentException("only exr can hold a deep picture; add it to the formats");
     }
     boolean transparent = !skyShown && options.fill() == null;
     Set<Path> taken = new HashSet<>();
@@ -102,10 +114,15 @@ public record FrameFiles(
       } else {
         wanted.forEach(p -> files.add(Set.of(p)));
       }
+      if (f == FileFormat.EXR && passes.deep()) {
+        files.add(Set.of());
+      }
       for (Set<Pass> in : files) {
         Map<String, String> values = new TreeMap<>(fields);
         values.put("frame", Integer.toString(frame));
-        values.put("pass", in.size() > 1 ? ALL_PASSES : in.iterator().next().label());
+        values.put(
+            "pass",
+            in.isEmpty() ? DEEP : in.size() > 1 ? ALL_PASSES : in.iterator().next().label());
         parts.add(new Part(f, in, folder.resolve(pattern.fill(values) + "." + f.extension())));
       }
     }
@@ -120,15 +137,26 @@ public record FrameFiles(
   /**
    * Writes a frame's files, each atomically.
    *
+   * @param deep the deep picture; null if the passes ask for none
    * @param texts what the headers say beside the picture
    * @return the files written
    */
   public List<Path> write(
-      int frame, FrameImage image, Map<String, String> texts, boolean overwrite, Workers workers)
+      int frame,
+      FrameImage image,
+      DeepImage deep,
+      Map<String, String> texts,
+      boolean overwrite,
+      Workers workers)
       throws IOException {
     List<Path> written = new ArrayList<>();
     for (Part p : parts(frame)) {
-      AtomicFile.publish(p.path, bytes(p, frame, image, texts, workers), overwrite);
+      byte[] bytes =
+          p.deep()
+              ? DeepExr.encode(
+                  deep, new ExrHeader(rate, frame, texts), options.compression(), workers)
+              : bytes(p, frame, image, texts, workers);
+      AtomicFile.publish(p.path, bytes, overwrite);
       written.add(p.path);
     }
     return written;

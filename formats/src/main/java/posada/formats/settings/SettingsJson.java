@@ -173,6 +173,7 @@ public final class SettingsJson {
       }
     }
     JsonObject occlusion = o.object("occlusion");
+    JsonObject deep = o.object("deep");
     PassSettings p =
         new PassSettings(
             wanted,
@@ -180,7 +181,9 @@ public final class SettingsJson {
             occlusion.number("radius", d.occlusionRadius()),
             occlusion.number("falloff", d.occlusionFalloff()),
             o.whole("matteRanks", d.matteRanks()),
-            o.has("own") ? own(o.object("own")) : d.own());
+            o.has("own") ? own(o.object("own")) : d.own(),
+            deep.number("tolerance", o.has("deep") ? 0.01 : d.deepTolerance()));
+    deep.end();
     occlusion.end();
     o.end();
     return p;

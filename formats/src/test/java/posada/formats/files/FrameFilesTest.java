@@ -67,7 +67,7 @@ class FrameFilesTest {
   void aFrameIsCompleteWhenAllItsFilesAreThereAndItsOwn() throws Exception {
     FrameFiles f = files(FileFormat.EXR, FileFormat.PNG16);
     assertFalse(f.complete(3, "abc"));
-    f.write(3, picture(), Map.of(ExrHeader.FINGERPRINT, "abc"), false, Workers.CALLER);
+    f.write(3, picture(), null, Map.of(ExrHeader.FINGERPRINT, "abc"), false, Workers.CALLER);
     assertTrue(Files.exists(folder.resolve("beauty/eye.0003.exr")));
     assertTrue(f.complete(3, "abc"));
     assertFalse(f.complete(3, "other"));
@@ -127,7 +127,8 @@ class FrameFilesTest {
     boolean alpha = format != FileFormat.JPEG;
     FrameFiles f = files(Set.of(Pass.BEAUTY), !alpha, FileOptions.DEFAULT, format);
     FrameImage image = halves();
-    f.write(1, image, Map.of(ExrHeader.FINGERPRINT, "f1", "note", "ü"), false, Workers.CALLER);
+    f.write(
+        1, image, null, Map.of(ExrHeader.FINGERPRINT, "f1", "note", "ü"), false, Workers.CALLER);
     assertTrue(f.complete(1, "f1"));
     assertFalse(f.complete(1, "f2"));
     Path file = f.paths(1).get(0);
@@ -169,7 +170,7 @@ class FrameFilesTest {
   void aFillStandsBehindWhatIsTransparent() throws Exception {
     FileOptions grey = new FileOptions(ExrCompression.ZIP, false, 92, List.of(0f, 0.2f, 0f));
     FrameFiles f = files(Set.of(Pass.BEAUTY), false, grey, FileFormat.PNG16);
-    f.write(1, halves(), Map.of(), false, Workers.CALLER);
+    f.write(1, halves(), null, Map.of(), false, Workers.CALLER);
     FrameImage back = DisplayFile.linear(f.paths(1).get(0));
     assertEquals(0.1, back.find("G")[0], 1e-3);
     assertEquals(0.25, back.find("R")[0], 1e-3);
@@ -189,7 +190,7 @@ class FrameFilesTest {
     for (String c : List.of("R", "G", "B")) {
       more.add(new Channel("emission." + c, Precision.HALF, image.find("R")));
     }
-    exr.write(7, new FrameImage(40, 3, more), Map.of(), false, Workers.CALLER);
+    exr.write(7, new FrameImage(40, 3, more), null, Map.of(), false, Workers.CALLER);
     FrameImage back = ExrReader.read(folder.resolve("emission/eye.0007.exr"));
     assertEquals(3, back.channels().size());
     assertEquals(0.25f, back.find("emission.G")[0]);

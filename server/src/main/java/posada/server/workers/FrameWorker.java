@@ -127,7 +127,8 @@ class FrameWorker {
       return;
     }
     double seconds = (System.nanoTime() - start) / 1e9;
-    files.write(frame, image, s.texts(frame, seconds), true, pool.workers());
+    files.write(
+        frame, image, renderer.film().deepImage(), s.texts(frame, seconds), true, pool.workers());
     ledger.move(run.id(), frame, FrameState.FRESH, seconds, null);
   }
 
