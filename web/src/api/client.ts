@@ -6,6 +6,7 @@ export type SceneReport = components['schemas']['SceneReport'];
 export type Shot = components['schemas']['Shot'];
 export type Run = components['schemas']['Run'];
 export type LedgerLine = components['schemas']['LedgerLine'];
+export type Formats = components['schemas']['Formats'];
 export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
 export type Taken = components['schemas']['Taken'];

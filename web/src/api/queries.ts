@@ -3,6 +3,7 @@ import {
   get,
   Problem,
   send,
+  type Formats,
   type Frames,
   type LedgerLine,
   type Pass,
@@ -40,6 +41,12 @@ export const usePasses = () =>
   useQuery({
     queryKey: ['passes'],
     queryFn: ({ signal }) => get<Pass[]>('/api/passes', signal),
+  });
+/** The kinds of files; they do not change while the server runs. */
+export const useFormats = () =>
+  useQuery({
+    queryKey: ['formats'],
+    queryFn: ({ signal }) => get<Formats>('/api/formats', signal),
   });
 export const runsQuery = queryOptions({
   queryKey: ['runs'],

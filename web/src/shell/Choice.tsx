@@ -34,7 +34,7 @@ export function Choice<T extends string | number>({
     <Listbox value={value} onChange={onChange}>
       <OpensList label={label} shown={shown} />
       <ListboxOptions
-        anchor={{ to: 'bottom start', gap: 4 }}
+        anchor={{ to: 'bottom start', gap: 4, padding: 8 }}
         className="z-20 max-h-80 min-w-44 overflow-auto rounded-sm border border-t3 bg-up py-1 focus:outline-none"
       >
         {options.map((o) => (
@@ -43,8 +43,8 @@ export function Choice<T extends string | number>({
             value={o.value}
             className="flex cursor-pointer justify-between gap-6 px-3 py-1 data-focus:bg-up2 data-selected:font-semibold"
           >
-            <span>{o.label}</span>
-            {o.hint && <span className="text-t3">{o.hint}</span>}
+            <span className="whitespace-nowrap">{o.label}</span>
+            {o.hint && <span className="whitespace-nowrap text-t3">{o.hint}</span>}
           </ListboxOption>
         ))}
       </ListboxOptions>

@@ -15,7 +15,7 @@ import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
 import { Field } from './Field';
-import { PassChoice } from './PassChoice';
+import { FileChoice } from './FileChoice';
 
 const SIZES: [number, number, string][] = [
   [1280, 720, '720 lines'],
@@ -147,7 +147,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           onChange={(samples) => put({ samples })}
         />
       </Row>
-      <Files shot={shot} put={put} />
+      <FileChoice shot={shot} put={put} />
       {misses?.end && (
         <Remark
           text={`The animation goes on to frame ${revision!.last}; this range ends at ${frames!.last}.`}
@@ -165,33 +165,6 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       <Cost shot={shot} count={frames?.count ?? 0} />
       <Commands shot={shot} />
     </aside>
-  );
-}
-
-function Files({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) => void }) {
-  const png = shot.formats.find((f) => f.startsWith('png')) ?? 'none';
-  const pick = (v: string) => put({ formats: ['exr', ...(v === 'none' ? [] : [v])] });
-  return (
-    <>
-      <Row name="Passes">
-        <PassChoice chosen={shot.passes} onChange={(passes) => put({ passes })} />
-      </Row>
-      <Row name="Files" hint="linear, all passes">
-        EXR
-      </Row>
-      <Row name="" hint="sRGB, beauty">
-        <Choice
-          label="Display files"
-          value={png}
-          options={[
-            { value: 'png', label: 'PNG, 8 bits' },
-            { value: 'png16', label: 'PNG, 16 bits' },
-            { value: 'none', label: 'no PNG' },
-          ]}
-          onChange={pick}
-        />
-      </Row>
-    </>
   );
 }
 

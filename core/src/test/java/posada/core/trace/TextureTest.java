@@ -2,8 +2,8 @@ package posada.core.trace;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import java.util.EnumSet;
 import java.util.List;
-import java.util.Set;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
@@ -70,7 +70,12 @@ class TextureTest {
             List.of(),
             Sky.NONE);
     return new RenderScene(s, Workers.CALLER)
-        .frame("eye", 0, SIZE, SIZE, RenderSettings.of(64, 1).with(Set.of(Pass.values())))
+        .frame(
+            "eye",
+            0,
+            SIZE,
+            SIZE,
+            RenderSettings.of(64, 1).with(EnumSet.complementOf(EnumSet.of(Pass.OWN))))
         .render(64, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 

@@ -12,7 +12,7 @@ public enum FileFormat {
   PNG16("png16", "png", "16 bits, sRGB, straight alpha", false, true),
   TIFF8("tiff", "tif", "8 bits, sRGB, straight alpha", false, true),
   TIFF16("tiff16", "tif", "16 bits, sRGB, straight alpha", false, true),
-  TIFF_FLOAT("tiff-float", "tif", "scene-linear floats, premultiplied alpha", true, true),
+  TIFF_FLOAT("tiff-float", "tif", "linear floats, premultiplied alpha", true, true),
   TGA("tga", "tga", "8 bits, sRGB, straight alpha", false, true),
   JPEG("jpeg", "jpg", "8 bits, sRGB, no alpha, with losses", false, false);
 

@@ -1,0 +1,44 @@
+package posada.server.shots;
+
+import java.util.Arrays;
+import java.util.List;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.RestController;
+import posada.core.trace.PassEntry;
+import posada.formats.exr.ExrCompression;
+import posada.formats.files.FileFormat;
+
+/** What can be chosen from: passes, formats and compressions. */
+@RestController
+class CatalogueController {
+  /**
+   * A kind of file.
+   *
+   * @param display true if it has display values
+   */
+  record Format(String name, String extension, String holds, boolean display) {}
+
+  /**
+   * How frames can be written.
+   *
+   * @param compressions of EXR
+   */
+  record Formats(List<Format> formats, List<String> compressions) {}
+
+  @GetMapping("/api/passes")
+  List<PassEntry> passes() {
+    return PassEntry.all();
+  }
+
+  @GetMapping("/api/formats")
+  Formats formats() {
+    return new Formats(
+        Arrays.stream(FileFormat.values())
+            .map(f -> new Format(f.label(), f.extension(), f.holds(), f.display()))
+            .toList(),
+        Arrays.stream(ExrCompression.values())
+            .filter(ExrCompression::written)
+            .map(ExrCompression::label)
+            .toList());
+  }
+}
