@@ -17,6 +17,7 @@ import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import posada.core.trace.PassEntry;
 import posada.formats.exr.ExrReader;
 
 /** The commands as typed, in this process. */
@@ -197,6 +198,11 @@ class CommandTest {
     assertEquals(0, Main.run("passes", "--table"));
     String docs = Files.readString(Path.of("../docs/passes.md"));
     assertTrue(docs.contains(PassesCommand.table()), "docs/passes.md: bin/posada passes --table");
+    for (PassEntry p : PassEntry.all()) {
+      String picture = "passes/" + p.name() + ".jpg";
+      assertTrue(docs.contains(picture), picture);
+      assertTrue(Files.exists(Path.of("../docs", picture)), picture);
+    }
     Path settings =
         Files.writeString(
             folder.resolve("p.json"),

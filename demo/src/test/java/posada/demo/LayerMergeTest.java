@@ -5,7 +5,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.image.FrameImage;
@@ -17,6 +20,7 @@ import posada.core.trace.Layer.Rule;
 import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
+import posada.core.trace.RenderSettings.Crop;
 import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
@@ -76,5 +80,50 @@ class LayerMergeTest {
         assertEquals(at[i], added, 1e-4 * Math.max(1, at[i]), c + " added at " + i);
       }
     }
+  }
+
+  @Test
+  void regionsOfOneSizeHoldWhatTheyFollow() throws Exception {
+    Path file = Files.write(folder.resolve("s.glb"), BuildScenes.larkspurPass());
+    RenderScene ready = new RenderScene(SceneImporter.load(file).scene(), Workers.CALLER);
+    List<Moment> moments = new ArrayList<>();
+    for (int f = 1; f <= 96; f += 8) {
+      moments.add(new Moment(f, f / 24.0, 24));
+    }
+    List<Crop> tight = regions(ready, moments, 1, false);
+    List<Crop> same = regions(ready, moments, 16, true);
+    Set<Integer> places = new HashSet<>();
+    for (int i = 0; i < moments.size(); i++) {
+      Crop t = tight.get(i), s = same.get(i);
+      assertEquals(same.get(0).width(), s.width());
+      assertEquals(same.get(0).height(), s.height());
+      assertTrue(s.x() <= t.x() && s.x() + s.width() >= t.x() + t.width(), t + " in " + s);
+      assertTrue(s.y() <= t.y() && s.y() + s.height() >= t.y() + t.height(), t + " in " + s);
+      assertTrue(s.x() % 16 == 0 || s.x() + s.width() == 640, s.toString());
+      assertTrue(s.x() + s.width() <= 640 && s.y() + s.height() <= 400, s.toString());
+      places.add(t.x());
+    }
+    assertTrue(places.size() > 3, "the car moves through " + places);
+  }
+
+  private static List<Crop> regions(
+      RenderScene ready, List<Moment> moments, int snap, boolean same) {
+    Layer.Region region = new Layer.Region(null, List.of("car-1"), 2, snap, same);
+    Layer l =
+        new Layer(
+            "cars",
+            Role.SEEN,
+            List.of(),
+            null,
+            List.of(),
+            new float[] {1, 1, 1},
+            true,
+            false,
+            region);
+    RenderSettings settings =
+        RenderSettings.DEFAULT
+            .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
+            .with(l);
+    return ready.regions("valley-wide", moments, 640, 400, settings, Workers.CALLER);
   }
 }

@@ -108,16 +108,7 @@ final class DataPasses {
       if (point.alpha >= 0.5f && (point.instance.cameraSees || !camera)) {
         return !camera || !point.instance.holdout && !point.instance.catcher;
       }
-      float side = ray.dx * point.gx + ray.dy * point.gy + ray.dz * point.gz >= 0 ? 1 : -1;
-      side *= point.offset;
-      ray.set(
-          point.x + point.gx * side,
-          point.y + point.gy * side,
-          point.z + point.gz * side,
-          ray.dx,
-          ray.dy,
-          ray.dz,
-          end - distance);
+      point.leave(ray, ray.dx, ray.dy, ray.dz, end - distance);
     }
     return false;
   }
@@ -207,16 +198,8 @@ final class DataPasses {
         dy = eta * dy + bend * p.ny;
         dz = eta * dz + bend * p.nz;
       }
-      float side = dx * p.gx + dy * p.gy + dz * p.gz >= 0 ? p.offset : -p.offset;
       ray.time = time;
-      ray.set(
-          p.x + p.gx * side,
-          p.y + p.gy * side,
-          p.z + p.gz * side,
-          dx,
-          dy,
-          dz,
-          Float.POSITIVE_INFINITY);
+      p.leave(ray, dx, dy, dz, Float.POSITIVE_INFINITY);
       if (!meet(false)) {
         break;
       }

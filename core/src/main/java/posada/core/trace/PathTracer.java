@@ -311,7 +311,7 @@ final class PathTracer {
       }
       path.travelled += distance;
       path.width = footprint;
-      go(p, ray.dx, ray.dy, ray.dz);
+      p.leave(ray, ray.dx, ray.dy, ray.dz, Float.POSITIVE_INFINITY);
     }
   }
 
@@ -395,21 +395,8 @@ final class PathTracer {
     path.count(s.kind, p.values.roughness);
     path.receives &= p.instance.receives;
     from.copy(v.choice);
-    go(p, dx, dy, dz);
+    p.leave(ray, dx, dy, dz, Float.POSITIVE_INFINITY);
     return true;
-  }
-
-  /** Starts the next segment from a point in a direction, on the side it goes to. */
-  private void go(SurfacePoint p, float dx, float dy, float dz) {
-    float side = dx * p.gx + dy * p.gy + dz * p.gz >= 0 ? p.offset : -p.offset;
-    ray.set(
-        p.x + p.gx * side,
-        p.y + p.gy * side,
-        p.z + p.gz * side,
-        dx,
-        dy,
-        dz,
-        Float.POSITIVE_INFINITY);
   }
 
   /** Weight of what a scattered ray found, given the density with which lights are chosen. */

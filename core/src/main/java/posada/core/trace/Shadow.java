@@ -112,17 +112,7 @@ final class Shadow {
         return false;
       }
       float rest = end - ray.tMax;
-      float dx = ray.dx, dy = ray.dy, dz = ray.dz;
-      float side =
-          dx * other.gx + dy * other.gy + dz * other.gz >= 0 ? other.offset : -other.offset;
-      ray.set(
-          other.x + other.gx * side,
-          other.y + other.gy * side,
-          other.z + other.gz * side,
-          dx,
-          dy,
-          dz,
-          rest);
+      other.leave(ray, ray.dx, ray.dy, ray.dz, rest);
     }
     return false;
   }

@@ -1,5 +1,6 @@
 package posada.core.trace;
 
+import posada.core.geometry.Ray;
 import posada.core.scene.Primitive;
 import posada.core.trace.Look.Input;
 
@@ -73,6 +74,16 @@ class TrianglePoint {
       float o = f[vertex * 3 + k];
       corners[to + k] = q == null ? o : o + (q.positions()[vertex * 3 + k] - o) * time;
     }
+  }
+
+  /**
+   * Starts a ray from here, on the side of the surface that it goes to.
+   *
+   * @param dx direction, likewise dy, dz
+   */
+  final void leave(Ray ray, float dx, float dy, float dz, float tMax) {
+    float side = dx * gx + dy * gy + dz * gz >= 0 ? offset : -offset;
+    ray.set(x + gx * side, y + gy * side, z + gz * side, dx, dy, dz, tMax);
   }
 
   /** Finds place and flat normal. */

@@ -1,5 +1,7 @@
 package posada.server.workers;
 
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyLong;
@@ -18,7 +20,23 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import posada.core.geometry.Quat;
+import posada.core.geometry.Vec3;
+import posada.core.image.FrameImage;
+import posada.core.parallel.Workers;
+import posada.core.scene.Camera;
+import posada.core.scene.Material;
+import posada.core.scene.Mesh;
+import posada.core.scene.Node;
+import posada.core.scene.Primitive;
+import posada.core.scene.Scene;
+import posada.core.scene.Sky;
+import posada.core.scene.Trs;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.formats.exr.ExrReader;
 import posada.formats.gltf.ImportException;
+import posada.formats.settings.SettingsJson;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
 import posada.server.runs.FrameState;
@@ -36,10 +54,14 @@ class FrameWorkerTest {
   private final RunService runs = mock(RunService.class);
   private final SettingsDocuments documents = mock(SettingsDocuments.class);
   private final EventHub events = mock(EventHub.class);
-  private final FrameWorker worker =
-      new FrameWorker(ledger, runs, documents, mock(RenderThreads.class), events);
+  private final RenderThreads pool = mock(RenderThreads.class);
+  private final FrameWorker worker = new FrameWorker(ledger, runs, documents, pool, events);
 
   private Run run() {
+    return run(Map.of(), List.of("beauty"));
+  }
+
+  private Run run(Map<String, Object> settings, List<String> passes) {
     RunSettings s =
         new RunSettings(
             "p",
@@ -51,11 +73,11 @@ class FrameWorkerTest {
             "eye",
             "1-2",
             24,
-            16,
-            16,
+            64,
+            64,
             1,
-            Map.of(),
-            List.of("beauty"),
+            settings,
+            passes,
             List.of("exr"),
             RunSettings.PATTERN,
             1,
@@ -98,5 +120,55 @@ class FrameWorkerTest {
     verify(ledger)
         .move(eq(7L), eq(2), eq(FrameState.FAILED), eq(null), contains("the file is gone"));
     verify(runs).settle(7);
+  }
+
+  /** A triangle called car that the camera sees in the middle of the picture. */
+  private static Scene scene() {
+    float[] corners = {-0.2f, -0.1f, 0, 0.2f, -0.1f, 0, 0, 0.1f, 0};
+    int[] order = {0, 1, 2};
+    Primitive p = new Primitive(corners, null, null, new float[0][], null, order, 0);
+    Trs eye = new Trs(new Vec3(0, 0, 2), Quat.IDENTITY, Vec3.ONE);
+    return new Scene(
+        "s",
+        List.of(
+            new Node("car", -1, Trs.IDENTITY, null, 0, -1, -1),
+            new Node("eye", -1, eye, null, -1, 0, -1)),
+        List.of(new Mesh("car", List.of(p))),
+        List.of(Material.plain("m", 1, 1, 1, 0, 1)),
+        List.of(),
+        List.of(new Camera("eye", 0.8, 0)),
+        List.of(),
+        List.of(),
+        Sky.PLAIN);
+  }
+
+  @Test
+  void aLayerOfTheSettingsNamesItsFilesAndCutsItsRegion() throws Exception {
+    Map<String, Object> settings =
+        Map.of(
+            "layer",
+            Map.of("name", "cars", "region", Map.of("follow", List.of("car"), "snap", 4)),
+            "files",
+            Map.of("perPass", true, "compression", "rle"));
+    Run run = run(settings, List.of("beauty", "depth"));
+    when(ledger.take(7, 2)).thenReturn(true);
+    when(ledger.line(7, 2))
+        .thenReturn(Optional.of(new LedgerLine(2, FrameState.FRESH, 1, 1.0, null, null)));
+    when(runs.find(7)).thenReturn(run);
+    when(pool.workers()).thenReturn(Workers.CALLER);
+    RenderSettings read = SettingsJson.withoutSurroundings(settings).settings().with(1, 0);
+    when(documents.read("sha", "s.glb", settings, 1))
+        .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene(), Workers.CALLER), read));
+    worker.take("7/2");
+    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FRESH), any(), eq(null));
+    Path file = folder.resolve("depth/shot_cars_depth.0002.exr");
+    FrameImage image = ExrReader.read(file);
+    FrameImage.Window w = image.window();
+    assertEquals(64, w.fullWidth());
+    assertEquals(0, w.x() % 4);
+    assertTrue(w.x() > 0 && image.width() < 64 && image.height() < 48, w.toString());
+    assertEquals("cars", ExrReader.texts(file).get("posadaLayer"));
+    assertEquals(
+        4, ExrReader.read(folder.resolve("beauty/shot_cars_beauty.0002.exr")).channels().size());
   }
 }

@@ -1,0 +1,270 @@
+package posada.demo;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.function.Supplier;
+import posada.core.image.DisplayImage;
+import posada.core.image.FrameImage;
+import posada.core.image.ViewTransform;
+import posada.core.parallel.Workers;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.Moment;
+import posada.core.trace.OwnPass;
+import posada.core.trace.Pass;
+import posada.core.trace.PassSettings;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.RenderSettings.Crop;
+import posada.core.trace.RenderSettings.Sampling;
+import posada.core.trace.Stop;
+import posada.formats.display.JpegFile;
+import posada.formats.gltf.SceneImporter;
+
+/**
+ * Renders the demo scenes and writes a picture of each pass, as {@code docs/passes.md} shows them.
+ */
+public final class PassPictures {
+  private static final int WIDTH = 400;
+  private static final int HEIGHT = 250;
+  private static final float QUALITY = 0.85f;
+
+  /** Brightness of quantities that have no natural end: this part of them is white. */
+  private static final double WHITE = 0.98;
+
+  private PassPictures() {}
+
+  /**
+   * A view and the passes that are shown of it.
+   *
+   * @param closer 1 for the whole picture; more for a part of one that many times as large
+   */
+  private record View(
+      Supplier<byte[]> scene,
+      String camera,
+      int frame,
+      int samples,
+      Map<String, List<String>> groups,
+      int closer,
+      Set<Pass> passes) {}
+
+  private static final Set<Pass> HALL =
+      EnumSet.of(
+          Pass.DIFFUSE_DIRECT,
+          Pass.DIFFUSE_INDIRECT,
+          Pass.COAT,
+          Pass.TEXTURE_COORDINATES,
+          Pass.AMBIENT_OCCLUSION,
+          Pass.SHADOW,
+          Pass.POSITION,
+          Pass.MOTION_NEXT,
+          Pass.MATTE_MATERIALS);
+
+  private static final Set<Pass> ENGINE =
+      EnumSet.of(
+          Pass.SPECULAR_DIRECT,
+          Pass.SPECULAR_INDIRECT,
+          Pass.NORMAL,
+          Pass.NORMAL_CAMERA,
+          Pass.FACING,
+          Pass.ALBEDO,
+          Pass.MOTION_PREVIOUS,
+          Pass.MATTE_OBJECTS,
+          Pass.OWN);
+
+  private static final Set<Pass> GLASS =
+      EnumSet.of(Pass.TRANSMISSION_DIRECT, Pass.TRANSMISSION_INDIRECT);
+
+  private static List<View> views() {
+    Set<Pass> rest = EnumSet.allOf(Pass.class);
+    rest.removeAll(HALL);
+    rest.removeAll(ENGINE);
+    rest.removeAll(GLASS);
+    rest.remove(Pass.SHEEN);
+    return List.of(
+        new View(BuildScenes::ticketHall, "glide", 20, 256, Map.of(), 1, HALL),
+        new View(BuildScenes::ticketHall, "hatch", 20, 128, Map.of(), 1, EnumSet.of(Pass.SHEEN)),
+        new View(BuildScenes::windingEngine, "gear-train", 20, 256, Map.of(), 1, ENGINE),
+        new View(BuildScenes::windingEngine, "gear-train", 20, 256, Map.of(), 4, GLASS),
+        new View(
+            BuildScenes::larkspurPass,
+            "valley-wide",
+            40,
+            128,
+            Map.of("lamps", List.of("path-*", "summit-lamp-*", "*-station", "car-*")),
+            1,
+            rest));
+  }
+
+  /**
+   * @param args the folder for the pictures, and the names of passes; all of them if there are none
+   */
+  public static void main(String[] args) throws Exception {
+    Path folder = Files.createDirectories(Path.of(args[0]));
+    int n = Runtime.getRuntime().availableProcessors();
+    ExecutorService pool = Executors.newFixedThreadPool(n);
+    try {
+      List<String> some = List.of(args).subList(1, args.length);
+      for (View v : views()) {
+        if (!some.isEmpty()) {
+          v.passes.removeIf(p -> !some.contains(p.label()));
+        }
+        if (!v.passes.isEmpty()) {
+          write(v, folder, new Workers(pool, n));
+        }
+      }
+    } finally {
+      pool.shutdownNow();
+    }
+  }
+
+  private static void write(View v, Path folder, Workers workers) throws Exception {
+    Path file = Files.createTempFile("posada", ".glb");
+    RenderScene ready;
+    try {
+      Files.write(file, v.scene.get());
+      ready = new RenderScene(SceneImporter.load(file).scene(), workers);
+    } finally {
+      Files.delete(file);
+    }
+    OwnPass edges =
+        new OwnPass(
+            OwnPass.Quantity.CURVATURE,
+            0.02,
+            Map.of(),
+            List.of(
+                new OwnPass.RampStop(-0.5, List.of(0f, 0.1f, 1f)),
+                new OwnPass.RampStop(0, List.of(0.02f, 0.02f, 0.02f)),
+                new OwnPass.RampStop(0.5, List.of(1f, 1f, 0.6f))));
+    PassSettings passes = new PassSettings(v.passes, v.groups, 1, 1, 6, Map.of("edges", edges), 0);
+    RenderSettings settings =
+        RenderSettings.DEFAULT
+            .with(new Sampling(16, v.samples, true, 0.01, 0, 0, false))
+            .with(passes);
+    if (v.closer > 1) {
+      settings = settings.with(new Crop(WIDTH / 4, 0, WIDTH, HEIGHT, true));
+    }
+    FrameImage image =
+        ready
+            .frame(
+                v.camera,
+                new Moment(v.frame, v.frame / 24.0, 24),
+                WIDTH * v.closer,
+                HEIGHT * v.closer,
+                settings,
+                workers,
+                Stop.NEVER,
+                null)
+            .render(16, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+    for (Pass p : v.passes) {
+      save(folder.resolve(p.label() + ".jpg"), p, image, p.channels(passes));
+    }
+  }
+
+  private static void save(Path file, Pass p, FrameImage image, List<String> names)
+      throws IOException {
+    float[][] c = names.stream().map(image::find).toArray(float[][]::new);
+    float[][] rgb =
+        switch (p) {
+          case DEPTH, DEPTH_FILTERED -> grey(c[0], PassPictures::near);
+          case SAMPLES, TIME -> {
+            float most = white(c[0]);
+            yield grey(c[0], (x, least) -> x / most);
+          }
+          case AMBIENT_OCCLUSION, SHADOW, FACING -> grey(c[0], (x, least) -> x);
+          case NORMAL, NORMAL_CAMERA -> each(c, x -> 0.5f + 0.5f * x);
+          // Walls stand at whole metres: seen from a little beside them.
+          case POSITION -> each(c, x -> x + 0.4f - (float) Math.floor(x + 0.4f));
+          case TEXTURE_COORDINATES ->
+              each(new float[][] {c[0], c[1], new float[c[0].length]}, x -> x - floor(x));
+          case MOTION_NEXT, MOTION_PREVIOUS -> {
+            float most = Math.max(white(c[0]), white(c[1]));
+            yield each(
+                new float[][] {c[0], c[1], new float[c[0].length]}, x -> 0.5f + 0.5f * x / most);
+          }
+          case MATTE_OBJECTS, MATTE_MATERIALS, MATTE_LAYERS -> matte(c);
+          default -> Arrays.copyOf(c, 3);
+        };
+    FrameImage shown =
+        new FrameImage(
+            WIDTH,
+            HEIGHT,
+            List.of(channel("R", rgb[0]), channel("G", rgb[1]), channel("B", rgb[2])));
+    DisplayImage display = ViewTransform.display(shown, List.of("R", "G", "B"), false, null);
+    Files.write(file, JpegFile.encode(display, QUALITY));
+  }
+
+  private static FrameImage.Channel channel(String name, float[] data) {
+    return new FrameImage.Channel(name, FrameImage.Precision.FLOAT, data);
+  }
+
+  private static float floor(float x) {
+    // The far edge of a texture stays the far edge.
+    return x > 0 && x == (float) Math.floor(x) ? x - 1 : (float) Math.floor(x);
+  }
+
+  private interface Shade {
+    float of(float value, float least);
+  }
+
+  private interface Turn {
+    float of(float value);
+  }
+
+  private static float near(float depth, float least) {
+    return depth < ViewTransform.NO_SURFACE ? least / depth : 0;
+  }
+
+  private static float[][] grey(float[] v, Shade s) {
+    float least = Float.POSITIVE_INFINITY;
+    for (float x : v) {
+      least = x > 0 ? Math.min(least, x) : least;
+    }
+    float[] out = new float[v.length];
+    for (int i = 0; i < v.length; i++) {
+      out[i] = s.of(v[i], least);
+    }
+    return new float[][] {out, out, out};
+  }
+
+  private static float[][] each(float[][] c, Turn t) {
+    float[][] out = new float[3][c[0].length];
+    for (int k = 0; k < 3; k++) {
+      for (int i = 0; i < out[k].length; i++) {
+        out[k][i] = t.of(c[k][i]);
+      }
+    }
+    return out;
+  }
+
+  /** A size that most of the values are below. */
+  private static float white(float[] v) {
+    float[] sorted = v.clone();
+    for (int i = 0; i < sorted.length; i++) {
+      sorted[i] = Math.abs(sorted[i]);
+    }
+    Arrays.sort(sorted);
+    return Math.max(1e-6f, sorted[(int) (WHITE * (sorted.length - 1))]);
+  }
+
+  /** A colour for each name, by coverage. */
+  private static float[][] matte(float[][] c) {
+    float[][] out = new float[3][c[0].length];
+    for (int i = 0; i < out[0].length; i++) {
+      for (int rank = 0; rank + 1 < c.length; rank += 2) {
+        int bits = Float.floatToRawIntBits(c[rank][i]) * 0x9e3779b9;
+        for (int k = 0; k < 3; k++) {
+          out[k][i] += c[rank + 1][i] * (0.05f + 0.9f * (bits >>> 8 * k + 4 & 255) / 255f);
+        }
+      }
+    }
+    return out;
+  }
+}
