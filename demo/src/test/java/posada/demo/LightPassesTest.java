@@ -17,6 +17,7 @@ import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
 import posada.core.scene.Track;
 import posada.core.trace.FrameRenderer;
+import posada.core.trace.Layer;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.PassSettings;
@@ -36,7 +37,7 @@ class LightPassesTest {
   @TempDir Path folder;
 
   /** A scene with the parts that it has at least. */
-  record Look(String camera, Supplier<byte[]> scene, Set<Pass> has) {
+  record Look(String camera, Supplier<byte[]> scene, String held, String lit, Set<Pass> has) {
     @Override
     public String toString() {
       return camera;
@@ -48,10 +49,14 @@ class LightPassesTest {
           new Look(
               "station-close",
               BuildScenes::larkspurPass,
+              "pylon-*",
+              "lower-station",
               EnumSet.of(Pass.DIFFUSE_DIRECT, Pass.DIFFUSE_INDIRECT, Pass.ENVIRONMENT)),
           new Look(
               "glide",
               BuildScenes::ticketHall,
+              "counter",
+              "walls",
               EnumSet.of(
                   Pass.DIFFUSE_DIRECT,
                   Pass.DIFFUSE_INDIRECT,
@@ -61,6 +66,8 @@ class LightPassesTest {
           new Look(
               "overview",
               BuildScenes::windingEngine,
+              "cylinder",
+              "walls",
               EnumSet.of(
                   Pass.SPECULAR_DIRECT,
                   Pass.SPECULAR_INDIRECT,
@@ -76,6 +83,22 @@ class LightPassesTest {
         .render(8, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
+  /** Something held out, something lit by some groups alone, other lights and no textures. */
+  private static Layer layer(Look l) {
+    return new Layer(
+        "all",
+        Layer.Role.SEEN,
+        List.of(
+            new Layer.Rule(List.of(l.held), Layer.Role.HOLDOUT, null, false, null),
+            new Layer.Rule(List.of(l.lit), null, false, null, List.of("sky", "rest"))),
+        null,
+        List.of(),
+        new float[] {0.8f, 1, 1.2f},
+        false,
+        true,
+        null);
+  }
+
   @ParameterizedTest
   @FieldSource("LOOKS")
   void partsAndGroupsAddUpToTheBeauty(Look l) throws Exception {
@@ -89,7 +112,8 @@ class LightPassesTest {
                 new RenderSettings.Lens(null, 36, 24, true, Track.of(2), Track.of(6), null, 6, 10))
             .with(
                 new PassSettings(
-                    wanted, Map.of("sky", List.of("surroundings"), "sun", List.of("sun")), 1, 1));
+                    wanted, Map.of("sky", List.of("surroundings"), "sun", List.of("sun")), 1, 1))
+            .with(layer(l));
     FrameImage image = render(l, settings);
     for (String c : List.of("R", "G", "B")) {
       float[] beauty = image.find(c);

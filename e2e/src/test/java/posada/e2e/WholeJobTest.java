@@ -121,6 +121,17 @@ class WholeJobTest {
         .click();
     assertThat(page.getByLabel("Samples: 8")).isVisible();
     passesAreChosenByKeyboard(page);
+    choose(page, "EXR files: one for all passes", "one for e");
+    choose(page, "Other files: png", "tiff1");
+    assertThat(page.getByLabel("Other files: tiff16")).isVisible();
+    assertThat(page.getByLabel("EXR files: one for each pass")).isVisible();
+  }
+
+  /** Opens a list and chooses what begins like this. */
+  private static void choose(Page page, String list, String begins) {
+    page.getByLabel(list).press("ArrowDown");
+    page.keyboard().type(begins);
+    page.keyboard().press("Enter");
   }
 
   private static void passesAreChosenByKeyboard(Page page) {
@@ -149,8 +160,9 @@ class WholeJobTest {
     assertThat(page.getByTestId("folder")).containsText("front/main/v001");
     Download download = page.waitForDownload(() -> page.getByText("Download as a zip").click());
     try (ZipFile zip = new ZipFile(download.path().toFile())) {
-      assertEquals(24, zip.size());
-      assertTrue(zip.getEntry("all/front_main_all.0012.exr") != null);
+      assertEquals((5 + 1) * 12, zip.size());
+      assertTrue(zip.getEntry("shadow/front_main_shadow.0012.exr") != null);
+      assertTrue(zip.getEntry("beauty/front_main_beauty.0012.tif") != null);
     }
     button(page, "Watch it").click();
   }

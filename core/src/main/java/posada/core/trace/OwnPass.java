@@ -1,6 +1,5 @@
 package posada.core.trace;
 
-import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -60,11 +59,6 @@ public record OwnPass(
     }
   }
 
-  /** Returns the number of the constant that stands at a place. */
-  float number(int at) {
-    return List.copyOf(constants.values()).get(at).floatValue();
-  }
-
   /** Returns the ramp as numbers: value, red, green, blue for each stop. */
   float[] table() {
     float[] t = new float[4 * ramp.size()];
@@ -92,14 +86,5 @@ public record OwnPass(
     for (int k = 1; k <= 3; k++) {
       out[k - 1] = table[i + k] + (table[i + 4 + k] - table[i + k]) * f;
     }
-  }
-
-  /** Returns the names of all quantities, comma-separated. */
-  public static String quantities() {
-    return String.join(
-        ", ",
-        Arrays.stream(Quantity.values())
-            .map(q -> q.name().toLowerCase(java.util.Locale.ROOT))
-            .toList());
   }
 }

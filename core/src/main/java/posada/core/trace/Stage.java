@@ -3,6 +3,7 @@ package posada.core.trace;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
@@ -53,10 +54,9 @@ public final class Stage {
   private final InstanceBvh top;
   private final LightSet lights;
   private final LightGroups groups;
-  private final List<OwnPass> ownPasses;
 
-  /** For each pass of the user's own which of its numbers each node has, or -1. */
-  private final int[][] constants;
+  /** For each pass of the user's own the number of each node. */
+  private final float[][] constants;
 
   private final boolean seeThrough;
   private long bentBytes;
@@ -108,14 +108,10 @@ public final class Stage {
             .anyMatch(
                 in ->
                     !in.castsShadows || Arrays.stream(in.looks).anyMatch(l -> !l.opaque || l.pane));
-    ownPasses = List.copyOf(settings.passes().own().values());
     constants =
-        ownPasses.stream()
-            .map(
-                o ->
-                    NameMask.inherited(
-                        scene.nodes(), o.constants().keySet().stream().map(List::of).toList()))
-            .toArray(int[][]::new);
+        settings.passes().own().values().stream()
+            .map(o -> numbers(o.constants()))
+            .toArray(float[][]::new);
     workers.check().run();
     EmissiveTriangles triangles = emissive(workers);
     lights = new LightSet(punctual(), triangles, around, panes());
@@ -360,10 +356,20 @@ public final class Stage {
     return previous;
   }
 
+  private float[] numbers(Map<String, Double> ofPattern) {
+    List<List<String>> patterns = ofPattern.keySet().stream().map(List::of).toList();
+    List<Double> values = List.copyOf(ofPattern.values());
+    int[] which = NameMask.inherited(scene.nodes(), patterns);
+    float[] out = new float[which.length];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = which[i] < 0 ? 0 : values.get(which[i]).floatValue();
+    }
+    return out;
+  }
+
   /** Returns the number that a pass of the user's own gives a node. */
   float constant(int pass, int node) {
-    int at = constants[pass][node];
-    return at < 0 ? 0 : ownPasses.get(pass).number(at);
+    return constants[pass][node];
   }
 
   /** Returns what the numbers are called that a matte is given. */

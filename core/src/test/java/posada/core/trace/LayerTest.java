@@ -226,6 +226,25 @@ class LayerTest {
   }
 
   @Test
+  void factorsDimWhatGivesOffLight() {
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .square(new Vec3(0, 3, 0), 1, true, TestScenes.lamp(5))
+            .camera(new Vec3(0, 2, 0), Vec3.ZERO, 30);
+    float[] one = {1, 1, 1};
+    double full = TestScenes.mean(render(s, Layer.MAIN), "G");
+    for (float f : new float[] {0, 0.5f}) {
+      List<Layer.Gain> gain = List.of(new Layer.Gain(List.of("object-1"), List.of(1f, f, 1f)));
+      Layer l = layer(Role.SEEN, null, gain, one, false);
+      assertEquals(f * full, TestScenes.mean(render(s, l), "G"), 0.01 * full);
+      assertEquals(full, TestScenes.mean(render(s, l), "R"), 0.01 * full);
+    }
+    List<Layer.Gain> dark = List.of(new Layer.Gain(List.of("object-1"), List.of(0f, 0f, 0f)));
+    assertEquals(0, TestScenes.mean(render(s, layer(Role.SEEN, null, dark, one, false)), "G"));
+  }
+
+  @Test
   void theRegionThatFollowsIsTheProjectedBounds() {
     // A box of half size 1 at distance 10 below the camera; its near face at 9 is seen largest.
     TestScenes s =

@@ -17,6 +17,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.trace.Layer;
+import posada.core.trace.PassSettings;
 import posada.core.trace.RenderSettings;
 
 /** Layers' files, and that the schema in the docs says the same as the reader. */
@@ -30,14 +31,22 @@ class LayerJsonTest {
   }
 
   private static boolean fitsSchema(String json) throws Exception {
+    return fitsSchema("layer", json);
+  }
+
+  private static boolean fitsSchema(String name, String json) throws Exception {
     JsonSchema schema =
         JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
-            .getSchema(Files.readString(DOCS.resolve("layer.schema.json")));
+            .getSchema(Files.readString(DOCS.resolve(name + ".schema.json")));
     return schema.validate(json, InputFormat.JSON).isEmpty();
   }
 
   private static String example() throws Exception {
-    String text = Files.readString(DOCS.resolve("layers.md"));
+    return example("layers.md");
+  }
+
+  private static String example(String file) throws Exception {
+    String text = Files.readString(DOCS.resolve(file));
     int from = text.indexOf("```json\n") + 8;
     return text.substring(from, text.indexOf("```", from));
   }
@@ -83,5 +92,39 @@ class LayerJsonTest {
     assertFalse(fitsSchema(json));
     var e = assertThrows(IllegalArgumentException.class, () -> read(json));
     assertTrue(e.getMessage().startsWith("l.json: "), e.getMessage());
+  }
+
+  @ParameterizedTest
+  @ValueSource(
+      strings = {
+        "{\"wantd\": []}",
+        "{\"wanted\": []}",
+        "{\"lightGroups\": {\"Key Light\": [\"a\"]}}",
+        "{\"lightGroups\": {\"key\": []}}",
+        "{\"occlusion\": {\"radius\": 0}}",
+        "{\"matteRanks\": 5}",
+        "{\"deep\": {\"tolerance\": 2}}",
+        "{\"own\": {\"a\": {\"quantity\": \"depth\"}}}",
+        "{\"own\": {\"a\": {\"ramp\": [{\"at\": 1}]}}}",
+        "{\"own\": {\"a\": {\"numbers\": {\"x\": \"one\"}}}}"
+      })
+  void passesAreRefusedAsTheirSchemaDoes(String json) throws Exception {
+    assertFalse(fitsSchema("passes", json));
+    String whole = "{\"passes\": " + json + "}";
+    assertThrows(
+        IllegalArgumentException.class,
+        () -> SettingsJson.read(whole, RenderSettings.DEFAULT, null));
+  }
+
+  @Test
+  void theExampleOfThePassesIsRead() throws Exception {
+    String json = example("passes.md");
+    String passes = json.substring(json.indexOf(':') + 1, json.lastIndexOf('}'));
+    assertTrue(fitsSchema("passes", passes));
+    PassSettings s = SettingsJson.read(json, RenderSettings.DEFAULT, null).settings().passes();
+    assertEquals(0.01, s.deepTolerance());
+    assertEquals(List.of("edges", "kind"), List.copyOf(s.own().keySet()));
+    assertEquals(2, s.own().get("kind").constants().get("car"));
+    assertEquals(List.of("lamp-*"), s.lightGroups().get("lamps"));
   }
 }

@@ -13,6 +13,7 @@ import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Film;
 import posada.core.trace.RenderSettings;
+import posada.formats.settings.SettingsJson;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -105,7 +106,8 @@ public class RunService {
   }
 
   private static void checkMemory(Shot shot, Revision r) {
-    RenderSettings passes = RenderSettings.DEFAULT.with(shot.passSet());
+    RenderSettings passes =
+        SettingsJson.withoutSurroundings(shot.settings()).settings().with(shot.passSet());
     // The sums of the samples, and once more as a picture.
     long film = 2 * Film.bytes(shot.scaledWidth(), shot.scaledHeight(), passes);
     long need = r.report().memoryBytes() + film;

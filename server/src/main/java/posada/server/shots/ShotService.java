@@ -79,7 +79,7 @@ public class ShotService implements RevisionFollower {
     Revision r = revision(s.revisionId());
     checkCamera(r, s.camera());
     SettingsDocuments.Ready ready = documents.read(r, s.settings(), s.samples());
-    ready.scene().check(ready.settings());
+    ready.scene().check(ready.settings().with(s.passSet()));
     Shot changed = shots.change(s);
     events.publish("shot", s.id());
     return changed;
