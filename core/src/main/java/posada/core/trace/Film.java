@@ -26,6 +26,9 @@ public final class Film {
   /** Planes that are always there: red, green, blue, alpha, squared luminance, counts. */
   private static final int PLANES = 6;
 
+  /** Planes of shadow catchers. */
+  private static final int CAUGHT = 5;
+
   /** The region, in pixels of the picture. */
   final int x0, y0;
 
@@ -58,7 +61,10 @@ public final class Film {
   /** Null if no deep picture is wanted. */
   private final DeepFilm deep;
 
-  /** Samples of each pixel that met a shadow catcher, with the light that could come and came. */
+  /**
+   * Samples of each pixel that met a shadow catcher, with the light that could come and came; then
+   * how dark each was, and the square of that, for the noise. Null if nothing catches shadows.
+   */
   private final float[][] caught;
 
   private int samples;
@@ -90,11 +96,7 @@ public final class Film {
     }
     held = settings.layer().under() ? new int[n] : null;
     deep = passes.deep() ? new DeepFilm(n, passes.deepTolerance()) : null;
-    boolean catches =
-        settings.layer().otherwise() == Layer.Role.SHADOW_CATCHER
-            || settings.layer().objects().stream()
-                .anyMatch(r -> r.role() == Layer.Role.SHADOW_CATCHER);
-    caught = catches ? new float[3][n] : null;
+    caught = settings.layer().catches() ? new float[CAUGHT][n] : null;
     parts = Pass.LIGHT_PARTS.stream().filter(this::wants).toArray(Pass[]::new);
   }
 
@@ -136,6 +138,7 @@ public final class Film {
     long n = c == null ? (long) width * height : (long) c.width() * c.height();
     long bytes = PLANES * Float.BYTES;
     bytes += settings.layer().under() ? Integer.BYTES : 0;
+    bytes += settings.layer().catches() ? CAUGHT * Float.BYTES : 0;
     bytes += settings.passes().deep() ? DeepFilm.BYTES : 0;
     for (Pass p : settings.passes().wanted()) {
       bytes += extra(p) ? settings.passes().bytes(p) : 0;
@@ -216,6 +219,9 @@ public final class Film {
     caught[0][at]++;
     caught[1][at] += open;
     caught[2][at] += lit;
+    float dark = open > 0 ? 1 - lit / open : 0;
+    caught[3][at] += dark;
+    caught[4][at] += dark * dark;
   }
 
   /** Adds direct light that could have come to the first surface, and what came. */
@@ -249,9 +255,10 @@ public final class Film {
     return sum;
   }
 
-  /** Returns a pixel's mean luminance. */
+  /** Returns a pixel's mean luminance, to which shadows count that are caught there. */
   double luminance(int i) {
-    return counts[i] == 0 ? 0 : (double) Luminance.of(r[i], g[i], b[i]) / counts[i];
+    double sum = Luminance.of(r[i], g[i], b[i]) + (caught == null ? 0 : caught[3][i]);
+    return counts[i] == 0 ? 0 : sum / counts[i];
   }
 
   /** Returns the square of the standard error of a pixel's luminance; NaN below two samples. */
@@ -261,7 +268,8 @@ public final class Film {
       return Double.NaN;
     }
     double mean = luminance(i);
-    return Math.max(0, square[i] / n - mean * mean) / (n - 1);
+    double squares = square[i] + (caught == null ? 0 : caught[4][i]);
+    return Math.max(0, squares / n - mean * mean) / (n - 1);
   }
 
   /**

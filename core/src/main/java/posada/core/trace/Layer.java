@@ -141,6 +141,12 @@ public record Layer(
     lights.forEach(g -> g.color.forEach(f -> factor("light factor", f)));
   }
 
+  /** Returns true if anything may catch shadows. */
+  boolean catches() {
+    return otherwise == Role.SHADOW_CATCHER
+        || objects.stream().anyMatch(r -> r.role == Role.SHADOW_CATCHER);
+  }
+
   private static void factor(String what, float f) {
     Limits.within(what, f, 0, 1e6);
   }

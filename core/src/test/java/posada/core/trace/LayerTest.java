@@ -138,6 +138,27 @@ class LayerTest {
   }
 
   @Test
+  void adaptiveSamplingSeesTheNoiseOfCaughtShadows() {
+    // Under an open sky with a plate in the way, shadows on the floor are soft and noisy.
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .box(new Vec3(5, 4, 0), new Vec3(5, 0.01, 5), TestScenes.diffuse(0.5))
+            .sky(Sky.constant(1))
+            .camera(new Vec3(0, 12, 0), Vec3.ZERO, 20);
+    Layer l =
+        layer(Role.SEEN, role("object-0", Role.SHADOW_CATCHER), role("object-1", Role.UNSEEN));
+    RenderSettings settings =
+        RenderSettings.DEFAULT
+            .with(new RenderSettings.Sampling(8, 256, true, 0.02, 0, 0, false))
+            .with(l);
+    FrameRenderer r =
+        new RenderScene(s.scene(), Workers.CALLER).frame("eye", 0, SIZE, SIZE, settings);
+    r.render(8, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+    assertTrue(r.report().samplesSpent() > 40L * SIZE * SIZE, r.report().toString());
+  }
+
+  @Test
   void anObjectThatCastsNoShadowLetsAllLightPass() {
     Rule lets = new Rule(List.of("object-1"), Role.UNSEEN, false, null, null);
     FrameImage with = render(floorAndPlate(), layer(Role.SEEN, lets));
