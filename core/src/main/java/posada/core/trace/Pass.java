@@ -110,7 +110,7 @@ public enum Pass {
           + " seen there, tinted",
       "share of light that is sent back, 0 .. 1, times coverage; 1 where a mirror or a glass shows"
           + " the surroundings",
-      "less than 1 % of the frame's time; one more ray for each mirror and glass in the way"),
+      "about 1 % of the frame's time; one more ray for each mirror and glass in the way"),
   MOTION_NEXT(
       "motion-next",
       "XY",
@@ -164,7 +164,7 @@ public enum Pass {
       true,
       "passes of your own: facing, curvature, height or a number for each object, through a ramp",
       "colours of the ramp, times coverage",
-      "less than 1 % of the frame's time; curvature two short rays for each sample"),
+      "about 1 % of the frame's time; curvature two short rays for each sample"),
   AMBIENT_OCCLUSION(
       "ambient-occlusion",
       "Y",
@@ -226,7 +226,7 @@ public enum Pass {
     }
   }
 
-  private static final String FREE = "less than 1 % of the frame's time";
+  private static final String FREE = "about 1 % of the frame's time";
 
   /** The light parts; they add up to the beauty. */
   public static final Set<Pass> LIGHT_PARTS =
