@@ -22,6 +22,11 @@ import posada.core.parallel.Workers;
 public final class ExrWriter {
   static final int MAGIC = 20000630;
 
+  /** Flag of files with names of more than 31 letters. */
+  private static final int LONG_NAMES = 0x400;
+
+  private static final int SHORT_NAME = 31;
+
   /** Flag of files with deep data. */
   static final int DEEP = 0x800;
 
@@ -119,7 +124,8 @@ public final class ExrWriter {
 
   private static byte[] header(
       FrameImage image, List<Channel> channels, ExrHeader h, ExrCompression how) {
-    Attributes a = new Attributes(0);
+    boolean longNames = channels.stream().anyMatch(c -> c.name().length() > SHORT_NAME);
+    Attributes a = new Attributes(longNames ? LONG_NAMES : 0);
     a.channels(
         channels.stream().map(Channel::name).toArray(String[]::new),
         channels.stream().map(Channel::precision).toArray(Precision[]::new));

@@ -152,6 +152,21 @@ class ExrTest {
   }
 
   @Test
+  void longNamesOfChannelsAreFlagged() throws Exception {
+    for (String name :
+        List.of("light-" + "a".repeat(23) + ".R", "light-" + "a".repeat(40) + ".R")) {
+      float[] d = {1, 2, 3, 4};
+      Path file =
+          write(
+              new FrameImage(2, 2, List.of(new Channel(name, Precision.HALF, d))), ExrHeader.NONE);
+      assertTrue(run("exrheader", file.toString()).contains(name + ","));
+      boolean flagged = (Files.readAllBytes(file)[5] & 4) != 0;
+      assertEquals(name.length() > 31, flagged);
+      assertArrayEquals(d, ExrReader.read(file).find(name));
+    }
+  }
+
+  @Test
   void aRegionIsADataWindowInTheFullFrame() throws Exception {
     FrameImage part = smooth(20, 10);
     FrameImage image =
