@@ -230,7 +230,11 @@ final class RenderCommand implements Callable<Integer> {
               .map(f -> new Moment(f, rate.secondsOf(f), rate.perSecond()))
               .toList();
       List<RenderSettings.Crop> regions =
-          ready.regions(cameraName, moments, wh[0], wh[1], settings, workers);
+          ready.regions(cameraName, moments, wh[0], wh[1], settings, workers, () -> stopped);
+      if (regions == null) {
+        progress.stopped();
+        return Main.STOPPED;
+      }
       for (int i = 0; i < moments.size(); i++) {
         RenderSettings s = settings.with(regions.get(i));
         if (!one(ready, cameraName, moments.get(i), wh, s, files, workers, progress)) {

@@ -50,7 +50,7 @@ class LayerMergeTest {
         List.of(new Rule(List.of("car*"), cars, null, null, null)),
         null,
         List.of(),
-        new float[] {1, 1, 1},
+        List.of(1f, 1f, 1f),
         true,
         under,
         null);
@@ -116,7 +116,7 @@ class LayerMergeTest {
             List.of(),
             null,
             List.of(),
-            new float[] {1, 1, 1},
+            List.of(1f, 1f, 1f),
             true,
             false,
             region);
@@ -124,6 +124,6 @@ class LayerMergeTest {
         RenderSettings.DEFAULT
             .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
             .with(l);
-    return ready.regions("valley-wide", moments, 640, 400, settings, Workers.CALLER);
+    return ready.regions("valley-wide", moments, 640, 400, settings, Workers.CALLER, Stop.NEVER);
   }
 }

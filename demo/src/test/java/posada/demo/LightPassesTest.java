@@ -93,7 +93,7 @@ class LightPassesTest {
             new Layer.Rule(List.of(l.lit), null, false, null, List.of("sky", "rest"))),
         null,
         List.of(),
-        new float[] {0.8f, 1, 1.2f},
+        List.of(0.8f, 1f, 1.2f),
         false,
         true,
         null);

@@ -1,5 +1,6 @@
 package posada.core.trace;
 
+import java.util.BitSet;
 import java.util.List;
 import java.util.function.Function;
 import posada.core.scene.NameMask;
@@ -93,6 +94,15 @@ final class Cast {
 
   Layer.Role role(int node) {
     return roles[node];
+  }
+
+  /** Returns the numbers of the nodes that are left out. */
+  BitSet leftOut() {
+    BitSet out = new BitSet();
+    for (int i = 0; i < roles.length; i++) {
+      out.set(i, leftOut(i));
+    }
+    return out;
   }
 
   boolean leftOut(int node) {

@@ -2,11 +2,11 @@ package posada.core.trace;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicReference;
-import java.util.function.IntPredicate;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.JoinedMeshes;
 import posada.core.motion.Pose;
@@ -38,6 +38,9 @@ public final class Geometry {
 
   /** The shape of the top level of the frame placed last. */
   private final AtomicReference<InstanceBvh.Shape> top = new AtomicReference<>();
+
+  /** The geometry of the layer that was rendered last, if it left something out. */
+  private final AtomicReference<Without> without = new AtomicReference<>();
 
   private Geometry(Scene scene, MeshGeometry[] meshes, int[] standing, JoinedMeshes joined) {
     this.scene = scene;
@@ -82,24 +85,33 @@ public final class Geometry {
     return new Geometry(scene, built, standing, joined);
   }
 
+  /** The joined meshes without those of some nodes. */
+  private record Without(BitSet leftOut, Geometry geometry) {}
+
   /**
    * Returns the same geometry without some nodes' meshes among those that are joined; the others
-   * are shared.
+   * are shared. The last such geometry is kept.
    *
-   * @param leftOut tells by a node's number whether it is left out
+   * @param leftOut numbers of nodes
    */
-  Geometry without(IntPredicate leftOut, Workers workers) {
-    int[] kept = Arrays.stream(standing).filter(i -> !leftOut.test(i)).toArray();
-    if (kept.length == standing.length) {
+  Geometry without(BitSet leftOut, Workers workers) {
+    if (Arrays.stream(standing).noneMatch(leftOut::get)) {
       return this;
     }
-    List<JoinedMeshes.Member> members = new ArrayList<>();
-    Pose rest = Pose.at(scene, 0, Set.of());
-    for (int node : kept) {
-      int i = scene.nodes().get(node).mesh();
-      members.add(meshes[i].standing(scene.meshes().get(i).primitives(), rest.world(node)));
+    Without last = without.get();
+    if (last == null || !last.leftOut.equals(leftOut)) {
+      int[] kept = Arrays.stream(standing).filter(i -> !leftOut.get(i)).toArray();
+      List<JoinedMeshes.Member> members = new ArrayList<>();
+      Pose rest = Pose.at(scene, 0, Set.of());
+      for (int node : kept) {
+        int i = scene.nodes().get(node).mesh();
+        members.add(meshes[i].standing(scene.meshes().get(i).primitives(), rest.world(node)));
+      }
+      JoinedMeshes less = JoinedMeshes.of(members, workers);
+      last = new Without(leftOut, new Geometry(scene, meshes, kept, less));
+      without.set(last);
     }
-    return new Geometry(scene, meshes, kept, JoinedMeshes.of(members, workers));
+    return last.geometry;
   }
 
   /** Returns the mesh's geometry at rest, or null if it has no triangles. */

@@ -26,7 +26,7 @@ public record Layer(
     List<Rule> objects,
     Plain material,
     List<Gain> lights,
-    float[] sky,
+    List<Float> sky,
     boolean textures,
     boolean under,
     Region region) {
@@ -135,9 +135,8 @@ public record Layer(
     }
     objects = List.copyOf(objects);
     lights = List.copyOf(lights);
-    for (float f : sky) {
-      factor("sky factor", f);
-    }
+    sky = List.copyOf(sky);
+    sky.forEach(f -> factor("sky factor", f));
     lights.forEach(g -> g.color.forEach(f -> factor("light factor", f)));
   }
 
@@ -153,6 +152,6 @@ public record Layer(
 
   private static Layer named(String name) {
     return new Layer(
-        name, Role.SEEN, List.of(), null, List.of(), new float[] {1, 1, 1}, true, false, null);
+        name, Role.SEEN, List.of(), null, List.of(), List.of(1f, 1f, 1f), true, false, null);
   }
 }

@@ -1,14 +1,12 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
-import java.util.BitSet;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
 import posada.core.geometry.InstanceBvh;
@@ -29,16 +27,6 @@ public final class RenderScene {
 
   /** Surroundings that are the same at all times, once they were needed, by a layer's factor. */
   private final Map<List<Float>, Surroundings> still = new ConcurrentHashMap<>();
-
-  /** The geometry of the layer that was rendered last. */
-  private final AtomicReference<LayerGeometry> layered = new AtomicReference<>();
-
-  /**
-   * Geometry without what a layer leaves out.
-   *
-   * @param leftOut numbers of nodes
-   */
-  private record LayerGeometry(BitSet leftOut, Geometry geometry) {}
 
   public RenderScene(Scene scene, Workers workers) {
     this(scene, workers, Stop.NEVER);
@@ -123,7 +111,7 @@ public final class RenderScene {
       Stop stop,
       LongSupplier free) {
     int node = scene.cameraNode(camera(camera));
-    check(settings);
+    checkClips(settings.clips());
     if (free != null) {
       long needed = frameBytes(width, height, settings);
       long there = free.getAsLong();
@@ -150,11 +138,17 @@ public final class RenderScene {
    * Returns the region of each frame: the settings' own, or that of their layer, which may follow
    * objects. To be called with all frames of a sequence, since they may be of one size.
    *
-   * @return for each moment a region, or null for the whole picture
+   * @return for each moment a region, or null for the whole picture; null if it was stopped
    * @throws IllegalArgumentException if the settings name what is not there
    */
   public List<RenderSettings.Crop> regions(
-      String camera, List<Moment> moments, int width, int height, RenderSettings s, Workers w) {
+      String camera,
+      List<Moment> moments,
+      int width,
+      int height,
+      RenderSettings s,
+      Workers workers,
+      Stop stop) {
     check(s);
     Layer.Region region = s.layer().region();
     if (s.crop() != null || region == null || region.fixed() != null) {
@@ -165,9 +159,13 @@ public final class RenderScene {
     int[] followed = RegionPlan.followed(scene, region);
     RegionPlan plan = new RegionPlan(region, width, height, s);
     List<int[]> bounds = new ArrayList<>();
-    for (Moment m : moments) {
-      Stage stage = stage(m, s, w);
-      bounds.add(plan.bounds(stage, stage.view(node, width, height, s.lens()), followed));
+    try {
+      for (Moment m : moments) {
+        Stage stage = stage(m, s, null, workers.until(stop::check));
+        bounds.add(plan.bounds(stage, stage.view(node, width, height, s.lens()), followed));
+      }
+    } catch (Stop.Stopped e) {
+      return null;
     }
     return plan.crops(bounds);
   }
@@ -178,47 +176,31 @@ public final class RenderScene {
   }
 
   private Stage stage(Moment moment, RenderSettings settings, Workers workers) {
-    LightGroups groups = new LightGroups(scene, settings.passes());
-    Cast cast = new Cast(scene, settings.layer(), groups);
-    return new Stage(
-        scene,
-        geometry(cast, workers),
-        looks,
-        groups,
-        cast,
-        moment,
-        settings,
-        surroundings(settings.layer().sky(), moment, workers),
-        workers);
+    return stage(moment, settings, surroundings(settings.layer().sky(), moment, workers), workers);
   }
 
-  private Surroundings surroundings(float[] factor, Moment moment, Workers workers) {
-    List<Float> key = List.of(factor[0], factor[1], factor[2]);
-    Surroundings around = still.get(key);
+  /**
+   * @param around null if it only matters where everything is
+   */
+  private Stage stage(
+      Moment moment, RenderSettings settings, Surroundings around, Workers workers) {
+    LightGroups groups = new LightGroups(scene, settings.passes());
+    Cast cast = new Cast(scene, settings.layer(), groups);
+    Geometry kept = geometry.without(cast.leftOut(), workers);
+    return new Stage(scene, kept, looks, groups, cast, moment, settings, around, workers);
+  }
+
+  private Surroundings surroundings(List<Float> factor, Moment moment, Workers workers) {
+    Surroundings around = still.get(factor);
     if (around == null) {
-      Environment e = scene.environment().times(factor);
+      float[] f = {factor.get(0), factor.get(1), factor.get(2)};
+      Environment e = scene.environment().times(f);
       around = new Surroundings(e, moment.seconds(), workers);
       if (!e.changes()) {
-        still.put(key, around);
+        still.put(factor, around);
       }
     }
     return around;
-  }
-
-  private Geometry geometry(Cast cast, Workers workers) {
-    BitSet leftOut = new BitSet();
-    for (int i = 0; i < scene.nodes().size(); i++) {
-      leftOut.set(i, cast.leftOut(i));
-    }
-    if (leftOut.isEmpty()) {
-      return geometry;
-    }
-    LayerGeometry last = layered.get();
-    if (last == null || !last.leftOut.equals(leftOut)) {
-      last = new LayerGeometry(leftOut, geometry.without(leftOut::get, workers));
-      layered.set(last);
-    }
-    return last.geometry;
   }
 
   /**
@@ -232,7 +214,10 @@ public final class RenderScene {
       String where = "region of layer " + settings.layer().name();
       Cast.check(scene, where, settings.layer().region().follow());
     }
-    Set<String> clips = settings.clips();
+    checkClips(settings.clips());
+  }
+
+  private void checkClips(Set<String> clips) {
     if (clips == null) {
       return;
     }

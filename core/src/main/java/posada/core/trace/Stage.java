@@ -65,6 +65,9 @@ public final class Stage {
   /** Where everything is in the next frame and in the one before; null if nobody asks. */
   private Motion next, previous;
 
+  /**
+   * @param around null to place everything without making it ready to be traced
+   */
   Stage(
       Scene scene,
       Geometry geometry,
@@ -102,7 +105,7 @@ public final class Stage {
       place(i, list, workers);
     }
     instances = list.toArray(new Instance[0]);
-    top = geometry.top(instances, workers);
+    top = around == null ? null : geometry.top(instances, workers);
     seeThrough =
         Arrays.stream(instances)
             .anyMatch(
@@ -113,8 +116,7 @@ public final class Stage {
             .map(o -> numbers(o.constants()))
             .toArray(float[][]::new);
     workers.check().run();
-    EmissiveTriangles triangles = emissive(workers);
-    lights = new LightSet(punctual(), triangles, around, panes());
+    lights = around == null ? null : new LightSet(punctual(), emissive(workers), around, panes());
   }
 
   private void place(int i, List<Instance> list, Workers workers) {

@@ -75,6 +75,12 @@ public record FrameFiles(
     if (passes.deep() && !formats.contains(FileFormat.EXR)) {
       throw new IllegalArgumentException("only exr can hold a deep picture; add it to the formats");
     }
+    if (formats.size() > 1
+        && formats.contains(FileFormat.EXR)
+        && !passes.wanted().contains(Pass.BEAUTY)) {
+      throw new IllegalArgumentException(
+          "beside exr the other formats hold the beauty; add the pass beauty, or choose exr alone");
+    }
     boolean transparent = !skyShown && options.fill() == null;
     Set<Path> taken = new HashSet<>();
     for (Part p : parts(0, folder, pattern, formats, passes, fields, options)) {

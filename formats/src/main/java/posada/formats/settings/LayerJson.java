@@ -22,12 +22,11 @@ final class LayerJson {
     if (o.has("lights")) {
       lights = new ArrayList<>();
       for (JsonObject g : o.objects("lights")) {
-        float[] c = gain(g);
-        lights.add(new Layer.Gain(patterns(g, "match"), List.of(c[0], c[1], c[2])));
+        lights.add(new Layer.Gain(patterns(g, "match"), gain(g)));
         g.end();
       }
     }
-    float[] sky = d.sky();
+    List<Float> sky = d.sky();
     if (o.has("sky")) {
       JsonObject s = o.object("sky");
       sky = gain(s);
@@ -76,13 +75,10 @@ final class LayerJson {
     return p;
   }
 
-  private static float[] gain(JsonObject o) {
-    float[] c = o.color("color", new float[] {1, 1, 1}).clone();
-    double factor = o.number("factor", 1);
-    for (int k = 0; k < 3; k++) {
-      c[k] *= (float) factor;
-    }
-    return c;
+  private static List<Float> gain(JsonObject o) {
+    float[] c = o.color("color", new float[] {1, 1, 1});
+    float f = (float) o.number("factor", 1);
+    return List.of(f * c[0], f * c[1], f * c[2]);
   }
 
   private static Layer.Region region(JsonObject o) {

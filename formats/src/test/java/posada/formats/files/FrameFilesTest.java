@@ -211,6 +211,9 @@ class FrameFilesTest {
     assertRefused(() -> files(matte, true, d, FileFormat.TIFF_FLOAT), "names", "These can: exr");
     assertRefused(
         () -> files(FileFormat.PNG8, FileFormat.PNG16), "two files would share the name", "{pass}");
+    Set<Pass> bare = EnumSet.of(Pass.DEPTH);
+    assertRefused(
+        () -> files(bare, true, d, FileFormat.EXR, FileFormat.PNG8), "add the pass beauty");
     // Beside an EXR the others hold the beauty alone.
     assertEquals(2, files(depth, true, d, FileFormat.EXR, FileFormat.JPEG).paths(1).size());
   }

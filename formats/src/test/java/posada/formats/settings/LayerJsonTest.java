@@ -63,7 +63,7 @@ class LayerJsonTest {
     assertEquals(List.of("lamps"), l.objects().get(2).receives());
     assertEquals(new Layer.Plain(Layer.Plain.Kind.CLAY, 0.6, List.of("car-1")), l.material());
     assertEquals(List.of(0.5f, 0.4f, 0.3f), l.lights().get(0).color());
-    assertEquals(1.9f, l.sky()[1], 1e-6);
+    assertEquals(1.9f, l.sky().get(1), 1e-6);
     assertEquals(new Layer.Region(null, List.of("car-1"), 8, 16, true), l.region());
     assertFalse(s.background());
     assertEquals(128, s.sampling().most());

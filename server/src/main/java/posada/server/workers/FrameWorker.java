@@ -104,7 +104,14 @@ class FrameWorker {
           return runs.isCancelled(run.id());
         };
     RenderSettings settings = ready.settings().with(files.passes());
-    settings = settings.with(region(run, ready.scene(), settings, frame));
+    if (settings.layer().region() != null) {
+      Regions found = regions(run, ready.scene(), settings, stop);
+      if (found == null) {
+        ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
+        return;
+      }
+      settings = settings.with(found.ofFrame.get(frame));
+    }
     FrameRenderer renderer =
         ready
             .scene()
@@ -139,18 +146,18 @@ class FrameWorker {
   /** The regions of a run's frames, which are found together since they may be of one size. */
   private record Regions(long run, Map<Integer, RenderSettings.Crop> ofFrame) {}
 
-  private RenderSettings.Crop region(
-      Run run, RenderScene scene, RenderSettings settings, int frame) {
-    if (settings.layer().region() == null) {
-      return settings.crop();
-    }
+  /** Returns the regions of a run; null if it was stopped meanwhile. */
+  private Regions regions(Run run, RenderScene scene, RenderSettings settings, Stop stop) {
     Regions known = regions.get();
     if (known == null || known.run != run.id()) {
       RunSettings s = run.settings();
       List<Integer> frames = FrameRange.parse(s.frames()).frames();
       List<Moment> moments = frames.stream().map(f -> moment(s, f)).toList();
       List<RenderSettings.Crop> found =
-          scene.regions(s.camera(), moments, s.width(), s.height(), settings, pool.workers());
+          scene.regions(s.camera(), moments, s.width(), s.height(), settings, pool.workers(), stop);
+      if (found == null) {
+        return null;
+      }
       Map<Integer, RenderSettings.Crop> ofFrame = new HashMap<>();
       for (int i = 0; i < found.size(); i++) {
         ofFrame.put(frames.get(i), found.get(i));
@@ -158,7 +165,7 @@ class FrameWorker {
       known = new Regions(run.id(), ofFrame);
       regions.set(known);
     }
-    return known.ofFrame.get(frame);
+    return known;
   }
 
   private static long freeBytes() {
