@@ -52,15 +52,14 @@ final class DataPasses {
     if (!film.wants(Pass.DEPTH)
         && !film.wants(Pass.POSITION)
         && !film.wants(Pass.TEXTURE_COORDINATES)
-        && stage.next() == null) {
+        && stage.next() == null
+        && stage.previous() == null) {
       return;
     }
     float time = 0.5f;
     view.aim(x + 0.5f, y + 0.5f, 0, 0, time, place, ray);
     boolean met = meet(true);
-    if (stage.next() != null) {
-      motion(film, x + 0.5f, y + 0.5f, at, met);
-    }
+    motion(film, x + 0.5f, y + 0.5f, at, met);
     if (!met) {
       film.set(Pass.DEPTH, 0, at, Film.NOWHERE);
       return;
@@ -89,6 +88,9 @@ final class DataPasses {
   }
 
   private boolean seen(Motion there, boolean met) {
+    if (there == null) {
+      return false;
+    }
     return met
         ? there.surface(point, number, place, v)
         : there.direction(ray.dx, ray.dy, ray.dz, place, v);

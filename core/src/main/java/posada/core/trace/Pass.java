@@ -119,7 +119,7 @@ public enum Pass {
       false,
       "how far the pixel's centre moves to the next frame",
       "pixels, right and down; 0 where it is behind the camera then",
-      "one more ray for each pixel, and the meshes that bend in two more shapes"),
+      "one more ray for each pixel, and the meshes that bend in one more shape"),
   MOTION_PREVIOUS(
       "motion-previous",
       "XY",
@@ -128,7 +128,7 @@ public enum Pass {
       false,
       "how far the pixel's centre has moved since the frame before",
       "pixels, right and down; 0 where it was behind the camera",
-      "one more ray for each pixel, and the meshes that bend in two more shapes"),
+      "one more ray for each pixel, and the meshes that bend in one more shape"),
   MATTE_OBJECTS(
       "matte-objects",
       "RGBA",

@@ -122,10 +122,7 @@ public final class RenderScene {
     try {
       Stage stage = stage(moment, settings, workers.until(stop::check));
       View view = stage.view(node, width, height, settings.lens());
-      Set<Pass> wanted = settings.passes().wanted();
-      if (wanted.contains(Pass.MOTION_NEXT) || wanted.contains(Pass.MOTION_PREVIOUS)) {
-        stage.findMotion(node, width, height, settings.lens());
-      }
+      stage.findMotion(settings.passes(), node, width, height, settings.lens());
       return new FrameRenderer(stage, view, settings, moment.frame());
     } catch (Stop.Stopped e) {
       return null;

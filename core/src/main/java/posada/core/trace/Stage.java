@@ -315,10 +315,15 @@ public final class Stage {
     return new View(c, places, width, height, lens, focus, moment.seconds());
   }
 
-  /** Finds where everything is one frame later and one earlier, seen through the same camera. */
-  void findMotion(int cameraNode, int width, int height, RenderSettings.Lens lens) {
-    next = motion(1, cameraNode, width, height, lens);
-    previous = motion(-1, cameraNode, width, height, lens);
+  /** Finds where everything is one frame later and one earlier, as far as the passes want it. */
+  void findMotion(
+      PassSettings passes, int cameraNode, int width, int height, RenderSettings.Lens lens) {
+    if (passes.wants(Pass.MOTION_NEXT)) {
+      next = motion(1, cameraNode, width, height, lens);
+    }
+    if (passes.wants(Pass.MOTION_PREVIOUS)) {
+      previous = motion(-1, cameraNode, width, height, lens);
+    }
   }
 
   private Motion motion(int frames, int cameraNode, int width, int height, RenderSettings.Lens l) {
@@ -349,11 +354,12 @@ public final class Stage {
     return new Motion(new View(c, eye, width, height, l, null, moment.seconds() + later), places);
   }
 
-  /** Returns where everything is in the next frame; see {@link #findMotion}. */
+  /** Returns where everything is in the next frame; null if that was not looked for. */
   Motion next() {
     return next;
   }
 
+  /** Likewise in the frame before. */
   Motion previous() {
     return previous;
   }
