@@ -12,7 +12,12 @@ import picocli.CommandLine.UnmatchedArgumentException;
     description = "Takes animated scenes to frames ready for compositing.",
     mixinStandardHelpOptions = true,
     version = "Posada 0.1.0",
-    subcommands = {InfoCommand.class, PassesCommand.class, RenderCommand.class})
+    subcommands = {
+      InfoCommand.class,
+      PassesCommand.class,
+      RenderCommand.class,
+      DenoiseCommand.class
+    })
 public final class Main {
   /** Exit code of wrong usage or input; 1 is a failure while working, 130 a stop by Ctrl-C. */
   static final int USAGE = 2;

@@ -117,6 +117,13 @@ final class RenderCommand implements Callable<Integer> {
   private List<String> passes;
 
   @Option(
+      names = "--denoise",
+      description =
+          "off; picture: write it clean; data: write the pass guides to clean it later (posada"
+              + " denoise); both")
+  private String denoise;
+
+  @Option(
       names = "--deep",
       arity = "0..1",
       fallbackValue = "0.01",
@@ -202,11 +209,17 @@ final class RenderCommand implements Callable<Integer> {
     }
   }
 
-  private int render(SceneInput input) throws IOException {
-    int count = threads == null ? Runtime.getRuntime().availableProcessors() : threads;
+  /** Returns how many threads to use: all processors, unless it is said. */
+  static int threads(Integer wanted) {
+    int count = wanted == null ? Runtime.getRuntime().availableProcessors() : wanted;
     if (count < 1 || count > 1024) {
       throw new IllegalArgumentException("threads must be 1 .. 1024 (got " + count + ")");
     }
+    return count;
+  }
+
+  private int render(SceneInput input) throws IOException {
+    int count = threads(threads);
     if (out == null && !estimate) {
       throw new IllegalArgumentException("a folder for the files is needed: --out FOLDER");
     }
@@ -284,6 +297,9 @@ final class RenderCommand implements Callable<Integer> {
     if (passes != null) {
       s = s.with(chosenPasses());
     }
+    if (denoise != null) {
+      s = denoised(s);
+    }
     if (deep != null) {
       s = s.with(s.passes().withDeep(deep));
     }
@@ -311,6 +327,21 @@ final class RenderCommand implements Callable<Integer> {
     return IntStream.of(16, 8, 0)
         .mapToObj(shift -> (float) SrgbTransfer.decode((rgb >> shift & 255) / 255f))
         .toList();
+  }
+
+  private RenderSettings denoised(RenderSettings s) {
+    if (!Set.of("off", "picture", "data", "both").contains(denoise)) {
+      throw new IllegalArgumentException(
+          "there is no way to denoise called \""
+              + denoise
+              + "\"; there are off, picture, data and both");
+    }
+    boolean picture = denoise.equals("picture") || denoise.equals("both");
+    Set<Pass> wanted = new LinkedHashSet<>(s.passes().wanted());
+    if (denoise.equals("data") || denoise.equals("both")) {
+      wanted.add(Pass.GUIDES);
+    }
+    return s.with(new RenderSettings.Denoising(picture, s.denoising().amount())).with(wanted);
   }
 
   private Set<Pass> chosenPasses() {
@@ -433,9 +464,12 @@ final class RenderCommand implements Callable<Integer> {
     texts.put("posadaShot", cameraName);
     texts.put("posadaCamera", cameraName);
     texts.put("posadaLayer", settings.layer().name());
-    texts.put("posadaFrame", Integer.toString(frame));
+    texts.put(ExrHeader.FRAME, Integer.toString(frame));
     texts.put("posadaSamples", Integer.toString(renderer.film().samples()));
     texts.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
+    if (settings.denoising().picture()) {
+      texts.put(ExrHeader.DENOISED, Double.toString(settings.denoising().amount()));
+    }
     texts.put(
         ExrHeader.FINGERPRINT,
         Fingerprint.of(
@@ -548,6 +582,10 @@ final class RenderCommand implements Callable<Integer> {
     for (int f : range.frames()) {
       files.paths(f).stream().filter(p -> p.toFile().exists()).forEach(taken::add);
     }
+    refuseTaken(taken, overwrite);
+  }
+
+  static void refuseTaken(List<Path> taken, boolean overwrite) {
     if (!taken.isEmpty() && !overwrite) {
       throw new IllegalArgumentException(
           taken.size()

@@ -78,12 +78,10 @@ final class DataPasses {
   /** Stores where a pixel's centre comes from and goes to. */
   private void motion(Film film, float x, float y, int at, boolean met) {
     if (seen(stage.next(), met)) {
-      film.set(Pass.MOTION_NEXT, 0, at, v[0] - x);
-      film.set(Pass.MOTION_NEXT, 1, at, v[1] - y);
+      film.motion(Pass.MOTION_NEXT, at, v[0] - x, v[1] - y);
     }
     if (seen(stage.previous(), met)) {
-      film.set(Pass.MOTION_PREVIOUS, 0, at, x - v[0]);
-      film.set(Pass.MOTION_PREVIOUS, 1, at, y - v[1]);
+      film.motion(Pass.MOTION_PREVIOUS, at, x - v[0], y - v[1]);
     }
   }
 
@@ -123,10 +121,13 @@ final class DataPasses {
       film.add(Pass.NORMAL, 1, at, p.ny);
       film.add(Pass.NORMAL, 2, at, p.nz);
     }
-    if (film.wants(Pass.ALBEDO)) {
+    if (film.wants(Pass.ALBEDO) || film.guides != null) {
       albedo(p, from, time);
-      for (int k = 0; k < 3; k++) {
+      for (int k = 0; k < 3 && film.wants(Pass.ALBEDO); k++) {
         film.add(Pass.ALBEDO, k, at, v[k]);
+      }
+      if (film.guides != null) {
+        film.guides.surface(at, p, v, view.depth(p.x, p.y, p.z, time, place));
       }
     }
     film.matte(Pass.MATTE_OBJECTS, at, p.instance.node);

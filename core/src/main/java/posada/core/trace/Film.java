@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import posada.core.denoise.NoisyPicture;
 import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
@@ -58,6 +59,9 @@ public final class Film {
   /** Samples of each pixel that do not count since a holdout ended them; null if all count. */
   private final int[] held;
 
+  /** What guides cleaning; null if the picture stays as it is. */
+  final GuideFilm guides;
+
   /** Null if no deep picture is wanted. */
   private final DeepFilm deep;
 
@@ -95,6 +99,7 @@ public final class Film {
       }
     }
     held = settings.layer().under() ? new int[n] : null;
+    guides = settings.guided() ? new GuideFilm(n, passes.wants(Pass.GUIDES)) : null;
     deep = passes.deep() ? new DeepFilm(n, passes.deepTolerance()) : null;
     caught = settings.layer().catches() ? new float[CAUGHT][n] : null;
     parts = Pass.LIGHT_PARTS.stream().filter(this::wants).toArray(Pass[]::new);
@@ -107,7 +112,7 @@ public final class Film {
 
   /** Returns true if a pass needs planes of its own. */
   private static boolean extra(Pass p) {
-    return p != Pass.BEAUTY && p != Pass.SAMPLES;
+    return p != Pass.BEAUTY && p != Pass.SAMPLES && p != Pass.GUIDES;
   }
 
   /** Returns true if a pass with planes of its own is wanted. */
@@ -128,6 +133,17 @@ public final class Film {
     }
   }
 
+  /** Stores the motion of a pixel's centre. */
+  void motion(Pass p, int at, float right, float down) {
+    set(p, 0, at, right);
+    set(p, 1, at, down);
+    if (guides != null && guides.motion.length > 0) {
+      int k = p == Pass.MOTION_NEXT ? 0 : 2;
+      guides.motion[k][at] = right;
+      guides.motion[k + 1][at] = down;
+    }
+  }
+
   void add(Pass p, int part, int at, float value) {
     planes[p.ordinal()][part][at] += value;
   }
@@ -139,6 +155,7 @@ public final class Film {
     long bytes = PLANES * Float.BYTES;
     bytes += settings.layer().under() ? Integer.BYTES : 0;
     bytes += settings.layer().catches() ? CAUGHT * Float.BYTES : 0;
+    bytes += GuideFilm.bytes(settings);
     bytes += settings.passes().deep() ? DeepFilm.BYTES : 0;
     for (Pass p : settings.passes().wanted()) {
       bytes += extra(p) ? settings.passes().bytes(p) : 0;
@@ -167,6 +184,9 @@ public final class Film {
     g[at] += green;
     b[at] += blue;
     square[at] += y * y;
+    if (guides != null) {
+      guides.light(at, apart);
+    }
     for (Pass p : parts) {
       int o = 3 * (p.ordinal() - Pass.DIFFUSE_DIRECT.ordinal());
       for (int k = 0; k < 3; k++) {
@@ -194,6 +214,11 @@ public final class Film {
   /** Adds a sample's light at a depth, or {@link #NOWHERE}. */
   void deep(int at, float depth, float red, float green, float blue) {
     deep.add(at, depth, red, green, blue);
+  }
+
+  /** Returns the picture so far with what guides its cleaning. */
+  NoisyPicture noisy() {
+    return guides.picture(this);
   }
 
   /** Returns the deep picture so far, or null if none is made. */
@@ -289,11 +314,20 @@ public final class Film {
    * is not alone lies in its full frame.
    */
   public FrameImage image(Set<Pass> shown) {
+    return image(shown, Map.of());
+  }
+
+  /**
+   * Likewise, with planes that stand in for those of some passes.
+   *
+   * @param clean planes of a pass; of the beauty without alpha
+   */
+  FrameImage image(Set<Pass> shown, Map<Pass, float[][]> clean) {
     List<Channel> channels = new ArrayList<>();
     Map<String, String> texts = new TreeMap<>();
     for (Pass p : Pass.values()) {
       if (shown.contains(p)) {
-        add(p, channels);
+        add(p, channels, clean.get(p));
         if (p.matte()) {
           texts.putAll(mattes[p.ordinal()].texts(p.label()));
         }
@@ -302,11 +336,12 @@ public final class Film {
     return new FrameImage(width, height, window(), channels, texts);
   }
 
-  private void add(Pass p, List<Channel> channels) {
+  private void add(Pass p, List<Channel> channels, float[][] clean) {
     List<String> names = p.channels(passes);
-    float[][] values = values(p);
+    float[][] values = means(p);
     for (int c = 0; c < values.length; c++) {
-      channels.add(new Channel(names.get(c), p.precision(), values[c], outside(p)));
+      float[] data = clean != null && c < clean.length ? clean[c] : values[c];
+      channels.add(new Channel(names.get(c), p.precision(names.get(c)), data, outside(p)));
     }
   }
 
@@ -319,7 +354,7 @@ public final class Film {
     };
   }
 
-  private float[][] values(Pass p) {
+  float[][] means(Pass p) {
     if (mattes[p.ordinal()] != null) {
       int[] weights = counts.clone();
       java.util.Arrays.setAll(weights, this::counted);
@@ -332,6 +367,7 @@ public final class Film {
     return switch (p) {
       case BEAUTY -> new float[][] {mean(r), mean(g), mean(b), mean(covered())};
       case SAMPLES -> new float[][] {samplesOfPixels()};
+      case GUIDES -> GuideChannels.planes(noisy(), guides.motion);
       case DEPTH, POSITION, TEXTURE_COORDINATES, MOTION_NEXT, MOTION_PREVIOUS, TIME ->
           java.util.Arrays.stream(sums).map(float[]::clone).toArray(float[][]::new);
       case NORMAL, NORMAL_CAMERA -> unit(sums);
@@ -374,7 +410,7 @@ public final class Film {
   }
 
   /** Returns the samples of a pixel that its means are over. */
-  private int counted(int i) {
+  int counted(int i) {
     return held == null ? counts[i] : counts[i] - held[i];
   }
 

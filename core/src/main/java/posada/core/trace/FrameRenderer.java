@@ -1,7 +1,11 @@
 package posada.core.trace;
 
+import java.util.List;
+import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.LongSupplier;
+import posada.core.denoise.CleanPicture;
+import posada.core.denoise.Denoiser;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
 
@@ -160,12 +164,26 @@ public final class FrameRenderer {
           s.seconds() > 0 && film.samples() < s.most() && spent * (1 + 1.0 / target) > s.seconds();
       progress.at(target, s.most());
     }
-    return image();
+    return image(workers, stop);
   }
 
-  private FrameImage image() {
+  /** Returns the picture as it is written; null if it was stopped. */
+  private FrameImage image(Workers workers, Stop stop) {
+    Set<Pass> wanted = settings.passes().wanted();
     try {
-      return film.image(settings.passes().wanted());
+      if (!settings.denoising().picture()) {
+        return film.image(wanted);
+      }
+      Workers stoppable = workers.until(stop::check);
+      CleanPicture clean =
+          Denoiser.clean(
+              Denoiser.prepare(film.noisy(), stoppable),
+              List.of(),
+              settings.denoising().amount(),
+              stoppable);
+      return film.image(wanted, LightKind.cleaned(clean, film::wants));
+    } catch (Stop.Stopped e) {
+      return null;
     } catch (OutOfMemoryError e) {
       throw FrameFailure.memory(e);
     }

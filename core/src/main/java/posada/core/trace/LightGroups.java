@@ -12,6 +12,9 @@ final class LightGroups {
   /** Name of the group of everything that no pattern names. */
   static final String REST = "rest";
 
+  /** What names of channels begin with. */
+  static final String PREFIX = "light-";
+
   private static final String SURROUNDINGS_NAME = "surroundings";
   private static final String SUN_NAME = "sun";
   private final List<String> names = new ArrayList<>();
@@ -70,7 +73,7 @@ final class LightGroups {
 
   /** Returns what a group's channels are called. */
   static String channel(String name) {
-    return "light-" + name;
+    return PREFIX + name;
   }
 
   int of(int node) {

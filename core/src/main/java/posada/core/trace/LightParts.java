@@ -2,6 +2,7 @@ package posada.core.trace;
 
 import java.util.Arrays;
 import posada.core.material.Surface;
+import posada.core.material.SurfaceValues;
 
 /**
  * Where the light of one sample went at the first surface, and which group of lights it came from.
@@ -22,6 +23,9 @@ final class LightParts {
   /** Red, green and blue of each group. */
   final float[] groups;
 
+  /** Colour of the first surface for evenly scattered light. */
+  final float[] tint = new float[3];
+
   /** Light that came along the branch that is being followed: direct and indirect. */
   private final float[] branch = new float[6];
 
@@ -36,6 +40,14 @@ final class LightParts {
     Arrays.fill(sums, 0);
     Arrays.fill(groups, 0);
     Arrays.fill(branch, 0);
+    Arrays.fill(tint, 0);
+  }
+
+  /** Remembers the colour of the first surface. */
+  void tint(SurfaceValues v) {
+    for (int k = 0; k < 3; k++) {
+      tint[k] = v.base[k] * (1 - v.metallic) * (1 - v.transmission);
+    }
   }
 
   /** Goes on with a ray that the first surface has scattered. */

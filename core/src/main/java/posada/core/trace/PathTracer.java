@@ -107,7 +107,8 @@ final class PathTracer {
     from = lights.choice();
     other = new SurfacePoint();
     groups = stage.groups();
-    parts = settings.passes().apart() ? new LightParts(groups.names().size()) : null;
+    boolean apart = settings.passes().apart() || settings.guided();
+    parts = apart ? new LightParts(groups.names().size()) : null;
     path = new Path(bounces.indirectClamp(), parts);
     kept = new Path(0, null);
     shadow = new Shadow(stage, bounces.transparency());
@@ -161,6 +162,9 @@ final class PathTracer {
     boolean stopped = path.stopped && !caught;
     if (stopped) {
       data.sample(film, at, first.point, ray, time);
+      if (parts != null) {
+        parts.tint(first.point.values);
+      }
     }
     open = lit = 0;
     if (caught) {

@@ -12,6 +12,7 @@ import posada.core.scene.Track;
  *     are either way
  * @param passes into which the picture is taken apart
  * @param layer which objects take part and how
+ * @param denoising what is done about noise
  */
 public record RenderSettings(
     Sampling sampling,
@@ -24,7 +25,8 @@ public record RenderSettings(
     Set<String> clips,
     boolean background,
     PassSettings passes,
-    Layer layer) {
+    Layer layer,
+    Denoising denoising) {
 
   /** Most samples of a pixel. */
   public static final int MOST_SAMPLES = 65536;
@@ -241,6 +243,20 @@ public record RenderSettings(
     }
   }
 
+  /**
+   * What is done about noise.
+   *
+   * @param picture true if the picture is cleaned; to clean it later, there is the pass guides
+   * @param amount of the noise that is taken away, 0 .. 1
+   */
+  public record Denoising(boolean picture, double amount) {
+    public static final Denoising OFF = new Denoising(false, 1);
+
+    public Denoising {
+      Limits.within("denoising amount", amount, 0, 1);
+    }
+  }
+
   public static final RenderSettings DEFAULT =
       new RenderSettings(
           new Sampling(16, 64, false, 0.03, 0, 0, false),
@@ -253,7 +269,8 @@ public record RenderSettings(
           null,
           true,
           PassSettings.BEAUTY,
-          Layer.MAIN);
+          Layer.MAIN,
+          Denoising.OFF);
 
   /** Returns the defaults with another number of samples and seed. */
   public static RenderSettings of(int samples, int seed) {
@@ -277,37 +294,114 @@ public record RenderSettings(
 
   public RenderSettings with(Sampling s) {
     return new RenderSettings(
-        s, multipliers, filter, bounces, lens, shutter, crop, clips, background, passes, layer);
+        s,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        clips,
+        background,
+        passes,
+        layer,
+        denoising);
   }
 
   public RenderSettings with(Multipliers m) {
     return new RenderSettings(
-        sampling, m, filter, bounces, lens, shutter, crop, clips, background, passes, layer);
+        sampling,
+        m,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        clips,
+        background,
+        passes,
+        layer,
+        denoising);
   }
 
   public RenderSettings with(Filter f) {
     return new RenderSettings(
-        sampling, multipliers, f, bounces, lens, shutter, crop, clips, background, passes, layer);
+        sampling,
+        multipliers,
+        f,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        clips,
+        background,
+        passes,
+        layer,
+        denoising);
   }
 
   public RenderSettings with(Bounces b) {
     return new RenderSettings(
-        sampling, multipliers, filter, b, lens, shutter, crop, clips, background, passes, layer);
+        sampling,
+        multipliers,
+        filter,
+        b,
+        lens,
+        shutter,
+        crop,
+        clips,
+        background,
+        passes,
+        layer,
+        denoising);
   }
 
   public RenderSettings with(Lens l) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, l, shutter, crop, clips, background, passes, layer);
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        l,
+        shutter,
+        crop,
+        clips,
+        background,
+        passes,
+        layer,
+        denoising);
   }
 
   public RenderSettings with(Shutter s) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, s, crop, clips, background, passes, layer);
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        s,
+        crop,
+        clips,
+        background,
+        passes,
+        layer,
+        denoising);
   }
 
   public RenderSettings with(Crop c) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, c, clips, background, passes, layer);
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        c,
+        clips,
+        background,
+        passes,
+        layer,
+        denoising);
   }
 
   /** Returns these settings with some animations playing. */
@@ -323,7 +417,8 @@ public record RenderSettings(
         names,
         background,
         passes,
-        layer);
+        layer,
+        denoising);
   }
 
   public RenderSettings with(boolean backgroundSeen) {
@@ -338,17 +433,56 @@ public record RenderSettings(
         clips,
         backgroundSeen,
         passes,
-        layer);
+        layer,
+        denoising);
   }
 
   public RenderSettings with(PassSettings p) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, background, p, layer);
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        clips,
+        background,
+        p,
+        layer,
+        denoising);
   }
 
   public RenderSettings with(Layer l) {
     return new RenderSettings(
-        sampling, multipliers, filter, bounces, lens, shutter, crop, clips, background, passes, l);
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        clips,
+        background,
+        passes,
+        l,
+        denoising);
+  }
+
+  public RenderSettings with(Denoising d) {
+    return new RenderSettings(
+        sampling,
+        multipliers,
+        filter,
+        bounces,
+        lens,
+        shutter,
+        crop,
+        clips,
+        background,
+        passes,
+        layer,
+        d);
   }
 
   /** Returns these settings with other passes. */
@@ -372,6 +506,11 @@ public record RenderSettings(
               + " rays for each of them; every path ends after at most %d segments",
           cameraRays, firstScattered, firstLights, mostSegments);
     }
+  }
+
+  /** Returns true if what guides cleaning is gathered. */
+  boolean guided() {
+    return denoising.picture() || passes.wants(Pass.GUIDES);
   }
 
   /** Returns how many rays a pixel costs at most. */

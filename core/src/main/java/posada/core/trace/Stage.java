@@ -318,10 +318,10 @@ public final class Stage {
   /** Finds where everything is one frame later and one earlier, as far as the passes want it. */
   void findMotion(
       PassSettings passes, int cameraNode, int width, int height, RenderSettings.Lens lens) {
-    if (passes.wants(Pass.MOTION_NEXT)) {
+    if (passes.wants(Pass.MOTION_NEXT) || passes.wants(Pass.GUIDES)) {
       next = motion(1, cameraNode, width, height, lens);
     }
-    if (passes.wants(Pass.MOTION_PREVIOUS)) {
+    if (passes.wants(Pass.MOTION_PREVIOUS) || passes.wants(Pass.GUIDES)) {
       previous = motion(-1, cameraNode, width, height, lens);
     }
   }

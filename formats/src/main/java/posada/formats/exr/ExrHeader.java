@@ -13,6 +13,12 @@ import posada.core.plan.FrameRate;
 public record ExrHeader(FrameRate rate, int frame, Map<String, String> texts) {
   public static final ExrHeader NONE = new ExrHeader(null, 0, Map.of());
 
+  /** Name of the text attribute that holds the frame's number. */
+  public static final String FRAME = "posadaFrame";
+
+  /** Name of the text attribute that says how much of the noise was taken away. */
+  public static final String DENOISED = "posadaDenoised";
+
   /** Name of the text attribute that holds what the frame was made from. */
   public static final String FINGERPRINT = "posadaFingerprint";
 }

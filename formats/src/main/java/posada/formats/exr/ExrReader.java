@@ -14,6 +14,7 @@ import java.util.Set;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
+import posada.core.plan.FrameRate;
 
 /**
  * Reads single-part scanline EXR files of every lossless compression but those for deep data, with
@@ -44,6 +45,7 @@ public final class ExrReader {
   private ExrCompression compression;
   private int width;
   private int height;
+  private FrameRate rate;
   private int version;
   private int left;
   private int top;
@@ -99,6 +101,10 @@ public final class ExrReader {
    * Returns the text attributes in the first 64 kB of the header, where all but mattes' names are.
    */
   public static Map<String, String> texts(Path file) throws IOException {
+    return beginning(file).texts;
+  }
+
+  private static ExrReader beginning(Path file) throws IOException {
     try (var stream = Files.newInputStream(file)) {
       byte[] head = stream.readNBytes(TEXT_BYTES);
       ExrReader r = new ExrReader(file.getFileName().toString(), head);
@@ -109,8 +115,16 @@ public final class ExrReader {
           throw r.damaged("ends inside its header");
         }
       }
-      return r.texts;
+      return r;
     }
+  }
+
+  /** Returns what the first 64 kB of the header say; the frame is 0 if they say none. */
+  public static ExrHeader header(Path file) throws IOException {
+    ExrReader r = beginning(file);
+    String frame = r.texts.getOrDefault(ExrHeader.FRAME, "0");
+    return new ExrHeader(
+        r.rate, frame.matches("-?\\d{1,9}") ? Integer.parseInt(frame) : 0, r.texts);
   }
 
   private IOException damaged(String what) {
@@ -167,6 +181,11 @@ public final class ExrReader {
         height = w[3];
       }
       case "displayWindow" -> display = window(value);
+      case "framesPerSecond" -> {
+        double perSecond = value.getInt() / (double) value.getInt();
+        // Others may write what is no frame rate here: then there is none.
+        rate = perSecond >= 1 && perSecond <= 240 ? new FrameRate(perSecond) : null;
+      }
       default -> {
         if (type.equals("string")) {
           byte[] b = new byte[value.remaining()];

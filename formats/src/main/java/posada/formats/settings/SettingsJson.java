@@ -18,6 +18,7 @@ import posada.core.trace.PassSettings;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.RenderSettings.Bounces;
 import posada.core.trace.RenderSettings.Crop;
+import posada.core.trace.RenderSettings.Denoising;
 import posada.core.trace.RenderSettings.Filter;
 import posada.core.trace.RenderSettings.Lens;
 import posada.core.trace.RenderSettings.Multipliers;
@@ -160,7 +161,14 @@ public final class SettingsJson {
         clips == null ? d.clips() : new LinkedHashSet<>(clips),
         o.flag("background", d.background()),
         passes(o.object("passes"), d.passes()),
-        d.layer());
+        d.layer(),
+        denoising(o.object("denoising"), d.denoising()));
+  }
+
+  private static Denoising denoising(JsonObject o, Denoising d) {
+    Denoising n = new Denoising(o.flag("picture", d.picture()), o.number("amount", d.amount()));
+    o.end();
+    return n;
   }
 
   private static PassSettings passes(JsonObject o, PassSettings d) {

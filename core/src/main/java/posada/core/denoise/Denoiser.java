@@ -1,0 +1,340 @@
+package posada.core.denoise;
+
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.Stream;
+import posada.core.denoise.NonLocalMeans.Group;
+import posada.core.denoise.NonLocalMeans.Picture;
+import posada.core.parallel.Workers;
+
+/**
+ * Cleans pictures. Light that is scattered evenly is divided by the colour of the surface first and
+ * multiplied after, so that texture is not touched; it, what is mirrored, and what is seen directly
+ * are cleaned apart. Three passes of {@link NonLocalMeans} follow each other: one that compares the
+ * noisy light, one that compares what the first one made, and one with a sparse, wide window over
+ * the result of the second. The latter two have two results: one by features alone, one that is
+ * looser with them. Where both differ by no more than noise the looser one is taken: it cleans
+ * outlines, which nothing else in the picture is quite like.
+ */
+public final class Denoiser {
+  /** Windows and patches of the three passes, pixels to each side. */
+  private static final int FIRST = 5, FIRST_PATCH = 3, SECOND = 5, THIRD = 12, PATCH = 1;
+
+  /** Places of the third window are this far apart. */
+  private static final int SPARSE = 3;
+
+  /** Window in the pictures before and after: motion is known to about a pixel. */
+  private static final int BESIDE = 2;
+
+  /** Variances of difference that count as alike, for each pass. */
+  private static final float FIRST_TOLERANCE = 1, SECOND_TOLERANCE = 0.5f, THIRD_TOLERANCE = 1;
+
+  /** How much features count where they are taken loosely. */
+  private static final float LOOSE = 0.03f;
+
+  /** Variances by which a strict and a loose result may differ. */
+  private static final float CHANCE = 2;
+
+  /** Squared differences of colours and of unit normals that are still one surface. */
+  private static final float ALBEDO = 2e-3f, NORMAL = 4e-3f;
+
+  /** Squared relative difference of distances that is still one surface. */
+  private static final float DISTANCE = 4e-4f;
+
+  /** How far the slope of a surface may be off, squared, in its own units. */
+  private static final float SLOPE = 4;
+
+  /** Variances of a feature that are still one surface. */
+  private static final float FEATURE_NOISE = 2;
+
+  /** Variance is taken over this many pixels to each side: with few samples it is noisy itself. */
+  private static final int VARIANCE_AROUND = 2;
+
+  private static final int LIGHTS = 3;
+
+  private Denoiser() {}
+
+  /** A picture that was looked at by itself, ready to be cleaned and to help those beside it. */
+  public static final class Prepared {
+    private final NoisyPicture picture;
+
+    /** Diffuse light over tint, with the groups behind it; glossy; seen. */
+    private final List<Noisy> lights;
+
+    private final List<Noisy> pilot;
+    private final Noisy albedo, normal, nearness;
+
+    private Prepared(
+        NoisyPicture picture,
+        List<Noisy> lights,
+        List<Noisy> pilot,
+        Noisy albedo,
+        Noisy normal,
+        Noisy nearness) {
+      this.picture = picture;
+      this.lights = lights;
+      this.pilot = pilot;
+      this.albedo = albedo;
+      this.normal = normal;
+      this.nearness = nearness;
+    }
+
+    private Prepared(NoisyPicture p, Workers workers) {
+      picture = p;
+      lights = List.of(divided(p), p.glossy(), p.seen());
+      albedo = steady(p.albedo(), workers);
+      normal = steady(p.normal(), workers);
+      nearness = steady(p.nearness(), workers);
+      NonLocalMeans m = new NonLocalMeans(p.width(), p.height(), FIRST, FIRST_PATCH);
+      List<Noisy> guides = guides(lights, VARIANCE_AROUND);
+      Picture self = picture(m, lights, guides, FIRST_TOLERANCE, FIRST, 1);
+      pilot = m.clean(List.of(self), new float[] {1}, workers).stream().map(r -> r.get(0)).toList();
+    }
+
+    /** Returns what another picture shows at the place of each pixel of this one. */
+    private Prepared moved(float[] right, float[] down) {
+      int w = picture.width(), h = picture.height();
+      int[] from = new int[w * h];
+      for (int i = 0; i < from.length; i++) {
+        int x = Math.round(i % w + right[i]), y = Math.round(i / w + down[i]);
+        from[i] = x >= 0 && y >= 0 && x < w && y < h ? y * w + x : -1;
+      }
+      Noisy z = moved(nearness, from);
+      for (int i = 0; i < from.length; i++) {
+        if (from[i] < 0) {
+          z.planes()[0][i] = NonLocalMeans.ELSEWHERE;
+        }
+      }
+      return new Prepared(
+          picture,
+          lights.stream().map(n -> moved(n, from)).toList(),
+          pilot.stream().map(n -> moved(n, from)).toList(),
+          moved(albedo, from),
+          moved(normal, from),
+          z);
+    }
+
+    private static Noisy moved(Noisy n, int[] from) {
+      return new Noisy(
+          Stream.of(n.planes()).map(p -> moved(p, from)).toArray(float[][]::new),
+          moved(n.variance(), from));
+    }
+
+    private static float[] moved(float[] plane, int[] from) {
+      float[] out = new float[plane.length];
+      for (int i = 0; i < out.length; i++) {
+        out[i] = plane[Math.max(0, from[i])];
+      }
+      return out;
+    }
+
+    private List<Noisy> guides(List<Noisy> lights, int around) {
+      return lights.stream().map(n -> new Noisy(n.planes(), around(n.variance(), around))).toList();
+    }
+
+    private float[] around(float[] v, int radius) {
+      return Box.mean(v, picture.width(), picture.height(), radius);
+    }
+
+    private static Noisy divided(NoisyPicture p) {
+      float[][] parts = p.diffuse().planes();
+      float[][] out = new float[parts.length + p.groups().length][];
+      for (int c = 0; c < parts.length; c++) {
+        out[c] = parts[c].clone();
+        float[] tint = p.tint()[c % 3];
+        for (int i = 0; i < tint.length; i++) {
+          out[c][i] /= tint[i];
+        }
+      }
+      System.arraycopy(p.groups(), 0, out, parts.length, p.groups().length);
+      return new Noisy(out, p.diffuse().variance());
+    }
+
+    /** Takes the noise out of a feature. */
+    private Noisy steady(Noisy f, Workers workers) {
+      NonLocalMeans m = new NonLocalMeans(picture.width(), picture.height(), 3, 1);
+      float[] none = new float[f.variance().length];
+      float[] v = around(f.variance(), 1);
+      float[][] q = f.planes();
+      float[][] guide =
+          q.length == 1 ? m.padded(q[0], none, none, v) : m.padded(q[0], q[1], q[2], v);
+      Group g = new Group(guide, 1, guide[3], m.padded(q));
+      Picture self = new Picture(List.of(g), List.of(), null, 3, 1);
+      return m.clean(List.of(self), new float[] {1}, workers).get(0).get(0);
+    }
+
+    private Picture picture(
+        NonLocalMeans m,
+        List<Noisy> lights,
+        List<Noisy> guides,
+        float tolerance,
+        int radius,
+        int step) {
+      List<Group> groups = new ArrayList<>();
+      for (int g = 0; g < LIGHTS; g++) {
+        Noisy l = lights.get(g);
+        groups.add(
+            new Group(
+                compared(m, guides.get(g).planes(), guides.get(g).variance()),
+                tolerance,
+                m.padded(l.variance())[0],
+                m.padded(l.planes())));
+      }
+      List<float[][]> features = List.of(feature(m, albedo, ALBEDO), feature(m, normal, NORMAL));
+      return new Picture(groups, features, distances(m), radius, step);
+    }
+
+    private static float[][] compared(NonLocalMeans m, float[][] p, float[] last) {
+      return m.padded(p[0], p[1], p[2], last);
+    }
+
+    private static float[][] feature(NonLocalMeans m, Noisy f, float least) {
+      float[] alike = new float[f.variance().length];
+      for (int i = 0; i < alike.length; i++) {
+        alike[i] = 1 / Math.max(least, FEATURE_NOISE * f.variance()[i]);
+      }
+      return compared(m, f.planes(), alike);
+    }
+
+    /** One over the distance changes evenly along a flat surface. */
+    private float[][] distances(NonLocalMeans m) {
+      int w = picture.width(), h = picture.height();
+      float[] z = nearness.planes()[0];
+      float[] alike = new float[z.length], right = new float[z.length], down = new float[z.length];
+      for (int y = 0; y < h; y++) {
+        for (int x = 0; x < w; x++) {
+          int i = y * w + x;
+          right[i] = slope(z[x > 0 ? i - 1 : i], z[i], z[x < w - 1 ? i + 1 : i]);
+          down[i] = slope(z[y > 0 ? i - w : i], z[i], z[y < h - 1 ? i + w : i]);
+          float steep = right[i] * right[i] + down[i] * down[i];
+          float noise = FEATURE_NOISE * nearness.variance()[i];
+          float floor = Math.max(Math.max(DISTANCE * z[i] * z[i], SLOPE * steep), noise);
+          alike[i] = 1 / (floor + Rows.ROUNDING);
+        }
+      }
+      float[][] padded = m.padded(z, alike, right, down);
+      m.fence(padded[0]);
+      return padded;
+    }
+
+    /** The smaller change of both sides: the larger one may be another surface. */
+    private static float slope(float a, float b, float c) {
+      float l = b - a;
+      float r = c - b;
+      return Math.abs(l) < Math.abs(r) ? l : r;
+    }
+  }
+
+  /**
+   * Another picture of the same sequence.
+   *
+   * @param right pixels from each pixel's centre to the same point in the other picture, likewise
+   *     down
+   */
+  public record Beside(Prepared other, float[] right, float[] down) {}
+
+  /** Looks at a picture by itself. */
+  public static Prepared prepare(NoisyPicture p, Workers workers) {
+    return new Prepared(p, workers);
+  }
+
+  /**
+   * Returns the clean picture.
+   *
+   * @param beside pictures of the same size and the same planes, before and after; may be empty
+   * @param amount of the noise that is taken away, 0 .. 1
+   */
+  public static CleanPicture clean(
+      Prepared p, List<Beside> beside, double amount, Workers workers) {
+    int w = p.picture.width(), h = p.picture.height();
+    NonLocalMeans second = new NonLocalMeans(w, h, SECOND, PATCH);
+    float[] strictness = {1, LOOSE};
+    List<Picture> pictures = new ArrayList<>();
+    pictures.add(p.picture(second, p.lights, p.guides(p.pilot, 1), SECOND_TOLERANCE, SECOND, 1));
+    for (Beside b : beside) {
+      Prepared q = b.other.moved(b.right, b.down);
+      pictures.add(q.picture(second, q.lights, q.guides(q.pilot, 1), SECOND_TOLERANCE, BESIDE, 1));
+    }
+    List<Noisy> better =
+        second.clean(pictures, strictness, workers).stream()
+            .map(r -> choose(r.get(0), r.get(1), w, h))
+            .toList();
+    NonLocalMeans third = new NonLocalMeans(w, h, THIRD, PATCH);
+    Picture wide = p.picture(third, better, p.guides(better, 1), THIRD_TOLERANCE, THIRD, SPARSE);
+    List<Noisy> best =
+        third.clean(List.of(wide), strictness, workers).stream()
+            .map(r -> choose(r.get(0), r.get(1), w, h))
+            .toList();
+    return whole(p.picture, best, (float) amount);
+  }
+
+  /** Takes the looser result where it differs from the strict one by no more than noise. */
+  private static Noisy choose(Noisy strict, Noisy loose, int w, int h) {
+    float[] apart = new float[w * h];
+    for (int c = 0; c < 3; c++) {
+      float[] a = strict.planes()[c], b = loose.planes()[c];
+      for (int i = 0; i < apart.length; i++) {
+        apart[i] += (a[i] - b[i]) * (a[i] - b[i]);
+      }
+    }
+    apart = Box.mean(apart, w, h, 1);
+    float[] chance = Box.mean(strict.variance(), w, h, 1);
+    Noisy out = new Noisy(new float[strict.planes().length][w * h], new float[w * h]);
+    for (int i = 0; i < apart.length; i++) {
+      float k = Math.max(0, Math.min(1, 2 - apart[i] / (CHANCE * chance[i] + Rows.ROUNDING)));
+      for (int c = 0; c < out.planes().length; c++) {
+        out.planes()[c][i] = mix(strict.planes()[c][i], loose.planes()[c][i], k);
+      }
+      double a = Math.sqrt(strict.variance()[i]), b = Math.sqrt(loose.variance()[i]);
+      out.variance()[i] = (float) Math.pow(a + k * (b - a), 2);
+    }
+    return out;
+  }
+
+  private static float mix(float a, float b, float k) {
+    return a + k * (b - a);
+  }
+
+  /** Puts clean light together again. */
+  private static CleanPicture whole(NoisyPicture p, List<Noisy> lights, float amount) {
+    int n = p.width() * p.height();
+    float[][] diffuse = lights.get(0).planes();
+    int parts = p.diffuse().planes().length;
+    for (int c = 0; c < parts; c++) {
+      for (int i = 0; i < n; i++) {
+        diffuse[c][i] *= p.tint()[c % 3][i];
+      }
+    }
+    float[][] groups = Arrays.copyOfRange(diffuse, parts, diffuse.length);
+    CleanPicture clean =
+        new CleanPicture(
+            mixed(p.diffuse().planes(), Arrays.copyOf(diffuse, parts), amount),
+            mixed(p.glossy().planes(), lights.get(1).planes(), amount),
+            mixed(p.seen().planes(), lights.get(2).planes(), amount),
+            mixed(p.groups(), groups, amount));
+    // Groups were cleaned like the diffuse light alone: what they add up to is set right.
+    float[][] beauty = groups.length == 0 ? null : clean.beauty();
+    for (int c = 0; c < 3 && beauty != null; c++) {
+      for (int i = 0; i < n; i++) {
+        double sum = 0;
+        for (int g = c; g < groups.length; g += 3) {
+          sum += clean.groups()[g][i];
+        }
+        for (int g = c; g < groups.length && sum > 0; g += 3) {
+          clean.groups()[g][i] *= (float) (beauty[c][i] / sum);
+        }
+      }
+    }
+    return clean;
+  }
+
+  private static float[][] mixed(float[][] noisy, float[][] clean, float amount) {
+    for (int c = 0; c < noisy.length; c++) {
+      for (int i = 0; i < noisy[c].length; i++) {
+        clean[c][i] = mix(noisy[c][i], clean[c][i], amount);
+      }
+    }
+    return clean;
+  }
+}

@@ -1,0 +1,247 @@
+package posada.core.denoise;
+
+import java.util.Arrays;
+import java.util.List;
+import java.util.stream.IntStream;
+import posada.core.parallel.Workers;
+
+/**
+ * Means over a window around each pixel, in which pixels count by how alike they are: their patches
+ * in pictures with noise, of which no more difference is expected than their variance, and the
+ * pixels themselves in features. Source: F. Rousselle, M. Manzi and M. Zwicker, "Robust Denoising
+ * using Feature and Color Information", 2013, sections 3 and 4.
+ *
+ * <p>All loops run along rows of tiles, the window's places outside of them.
+ */
+final class NonLocalMeans {
+  private static final int TILE_WIDTH = 64;
+  private static final int TILE_HEIGHT = 32;
+  private static final int TILE = TILE_WIDTH * TILE_HEIGHT;
+
+  /** Weight of the pixel itself where nothing is like it. */
+  private static final float ALONE = 1e-3f;
+
+  /** Where a plane's values end that may stand for something. */
+  static final float ELSEWHERE = 1e8f;
+
+  /** Standard deviation of the weights over the window, in radii. */
+  private static final double TAPER = 0.8;
+
+  private final int width, height, patch, pad, stride;
+  private final Rows rows = Rows.best();
+
+  /**
+   * @param radius largest of all windows, pixels to each side
+   * @param patch pixels to each side of what is compared
+   */
+  NonLocalMeans(int width, int height, int radius, int patch) {
+    this.width = width;
+    this.height = height;
+    this.patch = patch;
+    pad = radius + patch;
+    stride = width + 2 * pad;
+  }
+
+  /** Returns planes as groups and features need them: with their border repeated. */
+  float[][] padded(float[]... planes) {
+    return Arrays.stream(planes).map(p -> Padded.of(p, width, height, pad)).toArray(float[][]::new);
+  }
+
+  /** Makes what lies outside of the picture unlike everything in it. */
+  void fence(float[] padded) {
+    for (int y = 0; y < height + 2 * pad; y++) {
+      int from = y * stride;
+      boolean inside = y >= pad && y < pad + height;
+      Arrays.fill(padded, from, from + (inside ? pad : stride), ELSEWHERE);
+      Arrays.fill(padded, from + pad + width, from + stride, ELSEWHERE);
+    }
+  }
+
+  /**
+   * What is cleaned with one set of weights. All planes are padded.
+   *
+   * @param guide three planes that patches are compared in, and their variance
+   * @param tolerance how many variances of difference count as alike
+   * @param variance of the light
+   * @param light planes that are cleaned
+   */
+  record Group(float[][] guide, float tolerance, float[] variance, float[][] light) {}
+
+  /**
+   * A picture that pixels are taken from.
+   *
+   * @param groups as many as all pictures have, with as many planes
+   * @param features that tell surfaces apart: three planes and one over the squared difference that
+   *     is still alike
+   * @param nearness likewise one plane, with its change to the right and downwards; null for none
+   * @param radius of the window
+   * @param step between places of the window
+   */
+  record Picture(
+      List<Group> groups, List<float[][]> features, float[][] nearness, int radius, int step) {}
+
+  /**
+   * Cleans the first picture with all of them.
+   *
+   * @param strictness how much features count, for one or more results
+   * @return of each group each result
+   */
+  List<List<Noisy>> clean(List<Picture> pictures, float[] strictness, Workers workers) {
+    int n = width * height;
+    List<List<Noisy>> out =
+        pictures.get(0).groups.stream()
+            .map(
+                g ->
+                    IntStream.range(0, strictness.length)
+                        .mapToObj(s -> new Noisy(new float[g.light.length][n], new float[n]))
+                        .toList())
+            .toList();
+    int columns = (width + TILE_WIDTH - 1) / TILE_WIDTH;
+    int lines = (height + TILE_HEIGHT - 1) / TILE_HEIGHT;
+    ThreadLocal<Tile> tiles = ThreadLocal.withInitial(() -> new Tile(pictures, strictness, out));
+    workers.each(
+        columns * lines,
+        i -> tiles.get().clean(i % columns * TILE_WIDTH, i / columns * TILE_HEIGHT));
+    return out;
+  }
+
+  /** Scratch of one worker thread. */
+  private final class Tile {
+    private final List<Picture> pictures;
+    private final Picture self;
+    private final float[] strictness;
+    private final List<List<Noisy>> out;
+    private final float[] apart = new float[TILE_WIDTH + 2 * patch + Rows.STEP];
+    private final float[] rowSums = new float[TILE_WIDTH * (TILE_HEIGHT + 2 * patch)];
+    private final float[] surface = new float[TILE];
+    private final float[] weight = new float[TILE_WIDTH];
+
+    /** Of each group and result the sums of {@link Rows#gather}. */
+    private final float[][][][] sums;
+
+    /** Groups that have noise here. */
+    private final boolean[] noisy;
+
+    private int x0, y0, w, h;
+
+    Tile(List<Picture> pictures, float[] strictness, List<List<Noisy>> out) {
+      this.pictures = pictures;
+      this.strictness = strictness;
+      this.out = out;
+      self = pictures.get(0);
+      noisy = new boolean[out.size()];
+      sums = new float[out.size()][strictness.length][][];
+      for (int g = 0; g < sums.length; g++) {
+        for (int s = 0; s < strictness.length; s++) {
+          sums[g][s] = new float[Rows.SUMS + self.groups.get(g).light.length][TILE];
+        }
+      }
+    }
+
+    void clean(int x, int y) {
+      x0 = x;
+      y0 = y;
+      w = Math.min(TILE_WIDTH, width - x);
+      h = Math.min(TILE_HEIGHT, height - y);
+      boolean any = false;
+      for (int g = 0; g < sums.length; g++) {
+        noisy[g] = noisy(self.groups.get(g).guide[3]);
+        any |= noisy[g];
+        for (float[][] result : sums[g]) {
+          for (float[] s : result) {
+            Arrays.fill(s, 0);
+          }
+        }
+      }
+      for (int k = 0; any && k < pictures.size(); k++) {
+        Picture p = pictures.get(k);
+        int reach = p.radius / p.step * p.step;
+        for (int dy = -reach; dy <= reach; dy += p.step) {
+          for (int dx = -reach; dx <= reach; dx += p.step) {
+            if (dx != 0 || dy != 0 || k > 0) {
+              place(p, dx, dy);
+            }
+          }
+        }
+      }
+      for (int g = 0; g < sums.length; g++) {
+        for (int s = 0; s < strictness.length; s++) {
+          store(self.groups.get(g), sums[g][s], out.get(g).get(s));
+        }
+      }
+    }
+
+    private boolean noisy(float[] variance) {
+      for (int r = 0; r < h; r++) {
+        int i = row(r, pad);
+        for (int j = 0; j < w; j++) {
+          if (variance[i + j] > 0) {
+            return true;
+          }
+        }
+      }
+      return false;
+    }
+
+    private void place(Picture from, int dx, int dy) {
+      int shift = dy * stride + dx;
+      Arrays.fill(surface, 0);
+      for (int r = 0; r < h; r++) {
+        int at = r * TILE_WIDTH;
+        int i = row(r, pad);
+        for (int f = 0; f < self.features.size(); f++) {
+          rows.feature(surface, at, w, self.features.get(f), i, from.features.get(f), i + shift);
+        }
+        if (self.nearness != null) {
+          rows.sloped(surface, at, w, self.nearness, i, from.nearness, i + shift, dx, dy);
+        }
+      }
+      double far = (dx * dx + dy * dy) / Math.pow(TAPER * from.radius, 2);
+      for (int g = 0; g < sums.length; g++) {
+        if (noisy[g]) {
+          gather(
+              self.groups.get(g), from.groups.get(g), shift, (float) Math.exp(-far / 2), sums[g]);
+        }
+      }
+    }
+
+    private void gather(Group own, Group other, int shift, float most, float[][][] results) {
+      int taps = 2 * patch + 1;
+      for (int r = 0; r < h + 2 * patch; r++) {
+        int i = row(r, pad - patch);
+        rows.apart(apart, w + 2 * patch, own.guide, i, other.guide, i + shift, own.tolerance);
+        rows.along(rowSums, r * TILE_WIDTH, w, apart, taps);
+      }
+      for (int r = 0; r < h; r++) {
+        int at = r * TILE_WIDTH;
+        rows.down(apart, w, rowSums, at, TILE_WIDTH, taps, 1f / (taps * taps));
+        for (int s = 0; s < strictness.length; s++) {
+          rows.weigh(weight, w, apart, surface, at, strictness[s], most);
+          int i = row(r, pad) + shift;
+          rows.gather(results[s], at, w, weight, other.variance, other.light, i);
+        }
+      }
+    }
+
+    /** Returns where a row of the tile is in padded planes. */
+    private int row(int r, int margin) {
+      return (y0 + r + margin) * stride + x0 + margin;
+    }
+
+    private void store(Group own, float[][] s, Noisy to) {
+      for (int r = 0; r < h; r++) {
+        for (int j = 0; j < w; j++) {
+          int at = r * TILE_WIDTH + j;
+          int i = row(r, pad) + j;
+          int k = (y0 + r) * width + x0 + j;
+          float self = Math.max(s[Rows.MOST][at], ALONE);
+          float all = s[Rows.WEIGHTS][at] + self;
+          for (int c = 0; c < to.planes().length; c++) {
+            to.planes()[c][k] = (s[Rows.SUMS + c][at] + self * own.light[c][i]) / all;
+          }
+          to.variance()[k] = (s[Rows.VARIANCE][at] + self * self * own.variance[i]) / (all * all);
+        }
+      }
+    }
+  }
+}
