@@ -16,6 +16,7 @@ import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
 import { Field } from './Field';
 import { FileChoice } from './FileChoice';
+import { NoiseChoice } from './NoiseChoice';
 
 const SIZES: [number, number, string][] = [
   [1280, 720, '720 lines'],
@@ -147,6 +148,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           onChange={(samples) => put({ samples })}
         />
       </Row>
+      <NoiseChoice shot={shot} put={put} />
       <FileChoice shot={shot} put={put} />
       {misses?.end && (
         <Remark

@@ -1,7 +1,11 @@
 package posada.cli;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
+import java.util.LinkedHashMap;
+import java.util.List;
+import java.util.Map;
 import java.util.concurrent.Callable;
+import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import posada.core.trace.PassEntry;
@@ -12,6 +16,8 @@ import posada.core.trace.PassEntry;
     description = "Lists the passes that a picture can be taken apart into.",
     mixinStandardHelpOptions = true)
 final class PassesCommand implements Callable<Integer> {
+  private static final int MANY = 12;
+
   @Option(names = "--json", description = "print a JSON list")
   private boolean json;
 
@@ -41,16 +47,31 @@ final class PassesCommand implements Callable<Integer> {
     for (PassEntry p : PassEntry.all()) {
       s.append(
           String.format(
-              "| `%s` | %s | %s | `%s`, %s | %s | %s | %s |%n",
+              "| `%s` | %s | %s | %s, %s | %s | %s | %s |%n",
               p.name(),
               p.holds(),
               p.units(),
-              String.join("` `", p.channels()),
+              channels(p.channels()),
               p.precision(),
               p.filtered() ? "over the pixel's filter" : "unfiltered",
               p.use(),
               p.cost()));
     }
     return s.toString();
+  }
+
+  /** Channel by channel; where there are many, those of one name together. */
+  private static String channels(List<String> names) {
+    if (names.size() <= MANY) {
+      return "`" + String.join("` `", names) + "`";
+    }
+    Map<String, String> parts = new LinkedHashMap<>();
+    for (String n : names) {
+      int dot = n.lastIndexOf('.');
+      parts.merge(n.substring(0, dot), n.substring(dot + 1), (a, b) -> a + "|" + b);
+    }
+    return parts.entrySet().stream()
+        .map(e -> "`" + e.getKey() + ".` `" + e.getValue().replace("|", "` `") + "`")
+        .collect(Collectors.joining(", "));
   }
 }

@@ -1,5 +1,6 @@
 package posada.cli;
 
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -221,5 +222,26 @@ class CommandTest {
         render("--camera", "left", "--frames", "2", "--passes", "beauty,dept"),
         told.toString());
     assertTrue(told.toString().contains("dept"), told.toString());
+  }
+
+  @Test
+  void whatWasWrittenIsCleanedLater() throws Exception {
+    assertEquals(0, render("--camera", "left", "--denoise", "picture", "--name", "now.{frame:4}"));
+    assertEquals(0, render("--camera", "left", "--denoise", "data", "--name", "raw.{frame:4}"));
+    Path raw = folder.resolve("o/raw.0001.exr");
+    Path clean = folder.resolve("clean");
+    assertEquals(0, Main.run("denoise", "--out", clean.toString(), raw.toString()));
+    var now = ExrReader.read(folder.resolve("o/now.0001.exr"));
+    var later = ExrReader.read(clean.resolve("raw.0001.exr"));
+    assertEquals(now.channels().size(), later.channels().size());
+    assertArrayEquals(now.find("G"), later.find("G"), 2e-3f);
+    assertEquals("1.0", ExrReader.texts(clean.resolve("raw.0001.exr")).get("posadaDenoised"));
+    assertEquals(2, Main.run("denoise", "--out", clean.toString(), raw.toString()));
+    assertTrue(told.toString().contains("--overwrite"), told.toString());
+    Path unguided = folder.resolve("o/now.0001.exr");
+    assertEquals(2, Main.run("denoise", "--out", folder + "/x", unguided.toString()));
+    assertTrue(told.toString().contains("render with the pass guides"), told.toString());
+    assertEquals(2, render("--camera", "left", "--denoise", "much"));
+    assertTrue(told.toString().contains("off, picture, data and both"), told.toString());
   }
 }

@@ -164,12 +164,16 @@ public final class FrameRenderer {
           s.seconds() > 0 && film.samples() < s.most() && spent * (1 + 1.0 / target) > s.seconds();
       progress.at(target, s.most());
     }
-    return image(workers, stop);
+    return image(settings.passes().wanted(), workers, stop);
   }
 
-  /** Returns the picture as it is written; null if it was stopped. */
-  private FrameImage image(Workers workers, Stop stop) {
-    Set<Pass> wanted = settings.passes().wanted();
+  /**
+   * Returns what has come of the picture so far, clean if the settings ask for it; null if it was
+   * stopped.
+   *
+   * @throws FrameFailure if memory runs out
+   */
+  public FrameImage image(Set<Pass> wanted, Workers workers, Stop stop) {
     try {
       if (!settings.denoising().picture()) {
         return film.image(wanted);

@@ -11,6 +11,8 @@ import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Layer;
 import posada.core.trace.Pass;
+import posada.core.trace.RenderSettings;
+import posada.formats.exr.ExrHeader;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
 import posada.formats.settings.SettingsJson;
@@ -56,12 +58,15 @@ public record RunSettings(
     return name == null ? Layer.MAIN.name() : name.toString();
   }
 
+  private SettingsJson.Document document() {
+    return SettingsJson.withoutSurroundings(settings == null ? Map.of() : settings);
+  }
+
   /** Returns the run's files under a folder. */
   public FrameFiles files(Path folder) {
     Set<Pass> set = new TreeSet<>();
     passes.forEach(p -> set.add(Pass.named(p)));
-    SettingsJson.Document d =
-        SettingsJson.withoutSurroundings(settings == null ? Map.of() : settings);
+    SettingsJson.Document d = document();
     return new FrameFiles(
         folder,
         new NamePattern(pattern),
@@ -102,10 +107,14 @@ public record RunSettings(
     t.put("posadaShot", shot);
     t.put("posadaLayer", layer());
     t.put("posadaCamera", camera);
-    t.put("posadaFrame", Integer.toString(frame));
+    t.put(ExrHeader.FRAME, Integer.toString(frame));
     t.put("posadaSamples", Integer.toString(samples));
     t.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
-    t.put(posada.formats.exr.ExrHeader.FINGERPRINT, fingerprint(frame));
+    RenderSettings.Denoising denoising = document().settings().denoising();
+    if (denoising.picture()) {
+      t.put(ExrHeader.DENOISED, Double.toString(denoising.amount()));
+    }
+    t.put(ExrHeader.FINGERPRINT, fingerprint(frame));
     return t;
   }
 }

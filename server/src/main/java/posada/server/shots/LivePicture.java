@@ -13,6 +13,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
+import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
 import posada.core.trace.FrameRenderer;
@@ -36,6 +37,9 @@ class LivePicture {
 
   /** Up to this many samples the viewer goes before the batch; then the batch goes on. */
   private static final int URGENT_SAMPLES = 2;
+
+  /** From this many samples on the noise is taken out, if the shot asks for it. */
+  private static final int CLEAN_FROM = 4;
 
   private final SettingsDocuments documents;
   private final RenderThreads pool;
@@ -116,7 +120,7 @@ class LivePicture {
         if (coarse == null || !coarse.advance(1, pool.workers(), stop::get)) {
           return;
         }
-        send(out, coarse, 0, q.samples(), start);
+        send(out, coarse, coarse.film().image(BEAUTY), 0, q.samples(), start);
       }
     }
     FrameRenderer fine = renderer(q, ready, 1, q.samples(), stop);
@@ -132,7 +136,14 @@ class LivePicture {
         }
       }
       done = target;
-      send(out, fine, done, q.samples(), start);
+      FrameImage image =
+          done < CLEAN_FROM
+              ? fine.film().image(BEAUTY)
+              : fine.image(BEAUTY, pool.workers(), stop::get);
+      if (image == null) {
+        return;
+      }
+      send(out, fine, image, done, q.samples(), start);
     }
   }
 
@@ -153,9 +164,10 @@ class LivePicture {
             null);
   }
 
-  private void send(SseEmitter out, FrameRenderer r, int samples, int target, long start)
+  private void send(
+      SseEmitter out, FrameRenderer r, FrameImage picture, int samples, int target, long start)
       throws IOException {
-    var image = r.film().image(BEAUTY).full();
+    FrameImage image = picture.full();
     byte[] jpeg = JpegFile.encode(ViewTransform.beauty(image, 0, false), 0.92f);
     double noise = r.film().noise();
     Update u =

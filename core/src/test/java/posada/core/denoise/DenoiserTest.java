@@ -1,0 +1,242 @@
+package posada.core.denoise;
+
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.List;
+import java.util.Random;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import org.junit.jupiter.api.Assumptions;
+import org.junit.jupiter.api.Test;
+import posada.core.geometry.VectorPath;
+import posada.core.parallel.Workers;
+
+/** On pictures whose truth is known: two surfaces, a shadow across them, a checkered texture. */
+class DenoiserTest {
+  private static final int W = 90;
+  private static final int H = 70;
+  private static final int SAMPLES = 16;
+  private static final float SPREAD = 0.8f;
+
+  /** A picture that was made up, moved by some pixels, with its truth. */
+  private record Made(NoisyPicture noisy, float[][] truth) {}
+
+  private static float light(double x) {
+    // A shadow with a soft edge, over a slow change.
+    return (float) ((1 + 0.3 * Math.sin(x / 15)) * (x % 40 < 18 ? 0.3 : 1));
+  }
+
+  private static Made made(int seed, int moved, float spread) {
+    Random random = new Random(seed);
+    int n = W * H;
+    float[][] diffuse = new float[9][n], glossy = new float[3][n], seen = new float[3][n];
+    float[][] tint = new float[3][n], albedo = new float[3][n], normal = new float[3][n];
+    float[][] near = new float[1][n], truth = new float[3][n], groups = new float[6][n];
+    float[] vd = new float[n], vg = new float[n];
+    for (int i = 0; i < n; i++) {
+      int x = i % W + moved, y = i / W;
+      boolean left = x < 45;
+      float t = (x + y) % 2 == 0 ? 0.2f : 0.8f;
+      float e = light(x), m = left ? 0.1f : 0.02f;
+      double sumD = 0, squareD = 0, sumG = 0, squareG = 0;
+      for (int s = 0; s < SAMPLES; s++) {
+        double d = e * (1 + spread * random.nextGaussian());
+        double g = m * (1 + spread * random.nextGaussian());
+        sumD += d;
+        squareD += d * d;
+        sumG += g;
+        squareG += g * g;
+      }
+      float d = (float) (sumD / SAMPLES), g = (float) (sumG / SAMPLES);
+      vd[i] = (float) (3 * Math.max(0, squareD / SAMPLES - d * d) / (SAMPLES - 1));
+      vg[i] = (float) (3 * Math.max(0, squareG / SAMPLES - g * g) / (SAMPLES - 1));
+      for (int c = 0; c < 3; c++) {
+        diffuse[c][i] = d * t;
+        // Two parts of the diffuse light: a quarter and the rest.
+        diffuse[3 + c][i] = 0.25f * d * t;
+        diffuse[6 + c][i] = 0.75f * d * t;
+        glossy[c][i] = g;
+        groups[c][i] = 0.6f * (d * t + g);
+        groups[3 + c][i] = 0.4f * (d * t + g);
+        tint[c][i] = t;
+        albedo[c][i] = t;
+        truth[c][i] = e * t + m;
+      }
+      normal[left ? 0 : 2][i] = 1;
+      near[0][i] = left ? 0.5f : 0.25f;
+    }
+    float[] none = new float[n];
+    NoisyPicture p =
+        new NoisyPicture(
+            W,
+            H,
+            new Noisy(diffuse, vd),
+            new Noisy(glossy, vg),
+            new Noisy(seen, none),
+            groups,
+            tint,
+            new Noisy(albedo, none),
+            new Noisy(normal, none),
+            new Noisy(near, none));
+    return new Made(p, truth);
+  }
+
+  private static CleanPicture clean(NoisyPicture p, Workers workers) {
+    return Denoiser.clean(Denoiser.prepare(p, workers), List.of(), 1, workers);
+  }
+
+  private static float[][] plain(NoisyPicture p) {
+    return new CleanPicture(
+            p.diffuse().planes(), p.glossy().planes(), p.seen().planes(), p.groups())
+        .beauty();
+  }
+
+  private static double error(float[][] a, float[][] truth) {
+    double sum = 0;
+    for (int c = 0; c < 3; c++) {
+      for (int i = 0; i < W * H; i++) {
+        double d = (a[c][i] - truth[c][i]) / (truth[c][i] + 0.05);
+        sum += d * d;
+      }
+    }
+    return sum / (3 * W * H);
+  }
+
+  @Test
+  void noiseGoesAndTextureAndShadowsStay() {
+    Made m = made(1, 0, SPREAD);
+    float[][] clean = clean(m.noisy, Workers.CALLER).beauty();
+    double plain = error(plain(m.noisy), m.truth);
+    double left = error(clean, m.truth);
+    assertTrue(left < plain / 12, plain + " became " + left);
+    // The checkered texture is as strong as before: it was divided out.
+    double kept = 0, whole = 0;
+    for (int i = 1; i < W * H - 1; i++) {
+      kept += Math.pow(clean[0][i + 1] - clean[0][i - 1], 2);
+      whole += Math.pow(m.truth[0][i + 1] - m.truth[0][i - 1], 2);
+    }
+    assertEquals(1, kept / whole, 0.1);
+  }
+
+  @Test
+  void whatHasNoNoiseStays() {
+    Made m = made(1, 0, 0);
+    float[][] clean = clean(m.noisy, Workers.CALLER).beauty();
+    for (int c = 0; c < 3; c++) {
+      assertArrayEquals(m.truth[c], clean[c], 1e-3f);
+    }
+  }
+
+  @Test
+  void partsAndGroupsAddUp() {
+    CleanPicture c = clean(made(2, 0, SPREAD).noisy, Workers.CALLER);
+    float[][] beauty = c.beauty();
+    for (int i = 0; i < W * H; i++) {
+      float d = c.diffuse()[0][i];
+      assertEquals(d, c.diffuse()[3][i] + c.diffuse()[6][i], 1e-5 * (1 + d));
+      assertEquals(0.25 * d, c.diffuse()[3][i], 1e-5 * (1 + d));
+      assertEquals(beauty[0][i], c.groups()[0][i] + c.groups()[3][i], 1e-5 * (1 + beauty[0][i]));
+    }
+  }
+
+  @Test
+  void amountMixes() {
+    Made m = made(3, 0, SPREAD);
+    Denoiser.Prepared p = Denoiser.prepare(m.noisy, Workers.CALLER);
+    float[][] none = Denoiser.clean(p, List.of(), 0, Workers.CALLER).beauty();
+    float[][] half = Denoiser.clean(p, List.of(), 0.5, Workers.CALLER).beauty();
+    float[][] all = Denoiser.clean(p, List.of(), 1, Workers.CALLER).beauty();
+    float[][] plain = plain(m.noisy);
+    for (int i = 0; i < W * H; i++) {
+      assertEquals(plain[1][i], none[1][i], 1e-6);
+      assertEquals((plain[1][i] + all[1][i]) / 2, half[1][i], 1e-5);
+    }
+  }
+
+  /** Same bits with two threads as with one. */
+  @Test
+  void threadsChangeNothing() {
+    NoisyPicture p = made(4, 0, SPREAD).noisy;
+    ExecutorService pool = Executors.newFixedThreadPool(2);
+    try {
+      float[][] one = clean(p, Workers.CALLER).beauty();
+      float[][] two = clean(p, new Workers(pool, 2)).beauty();
+      for (int c = 0; c < 3; c++) {
+        assertArrayEquals(one[c], two[c]);
+      }
+    } finally {
+      pool.shutdown();
+    }
+  }
+
+  /** The frame before and after help, also where the camera has moved. */
+  @Test
+  void neighboursHelp() {
+    Made m = made(5, 0, SPREAD);
+    int n = W * H;
+    Denoiser.Prepared p = Denoiser.prepare(m.noisy, Workers.CALLER);
+    Denoiser.Prepared later = Denoiser.prepare(made(6, 3, SPREAD).noisy, Workers.CALLER);
+    Denoiser.Prepared before = Denoiser.prepare(made(7, -3, SPREAD).noisy, Workers.CALLER);
+    float[] still = new float[n], left = filled(n, -3), right = filled(n, 3);
+    double alone = error(Denoiser.clean(p, List.of(), 1, Workers.CALLER).beauty(), m.truth);
+    List<Denoiser.Beside> both =
+        List.of(new Denoiser.Beside(later, left, still), new Denoiser.Beside(before, right, still));
+    double with = error(Denoiser.clean(p, both, 1, Workers.CALLER).beauty(), m.truth);
+    assertTrue(with < 0.8 * alone, alone + " became " + with);
+    // Motion that points at another surface does no harm: what is there is not alike.
+    List<Denoiser.Beside> wrong = List.of(new Denoiser.Beside(later, filled(n, 40), filled(n, 90)));
+    double off = error(Denoiser.clean(p, wrong, 1, Workers.CALLER).beauty(), m.truth);
+    assertTrue(off < 1.1 * alone, alone + " became " + off);
+  }
+
+  private static float[] filled(int n, float v) {
+    float[] out = new float[n];
+    java.util.Arrays.fill(out, v);
+    return out;
+  }
+
+  @Test
+  void vectorsFindTheSame() {
+    Assumptions.assumeTrue(VectorPath.ON);
+    Random random = new Random(8);
+    float[][] p = random(random, 4), q = random(random, 4), light = random(random, 6);
+    Rows[] kinds = {new PlainRows(), new WideRows()};
+    float[][][] results = new float[2][][];
+    int n = 3 * Rows.STEP;
+    for (int k = 0; k < 2; k++) {
+      float[] apart = new float[n + Rows.STEP], sums = new float[n], down = new float[n];
+      float[] surface = new float[n], weight = new float[n];
+      kinds[k].apart(apart, n, p, 1, q, 5, 0.5f);
+      kinds[k].along(sums, 0, n - 2, apart, 3);
+      kinds[k].down(down, Rows.STEP, sums, 1, 7, 3, 1 / 9f);
+      kinds[k].feature(surface, 0, n, p, 2, q, 4);
+      kinds[k].sloped(surface, 0, n, p, 3, q, 1, 2, -1);
+      kinds[k].weigh(weight, Rows.STEP, down, surface, 0, 0.3f, 0.7f);
+      float[][] gathered = new float[Rows.SUMS + light.length][n];
+      kinds[k].gather(gathered, 0, Rows.STEP, weight, p[3], light, 2);
+      kinds[k].gather(gathered, 0, Rows.STEP, weight, p[3], light, 3);
+      results[k] =
+          java.util.stream.Stream.concat(
+                  java.util.stream.Stream.of(apart, sums, down, surface, weight),
+                  java.util.Arrays.stream(gathered))
+              .toArray(float[][]::new);
+    }
+    for (int i = 0; i < results[0].length; i++) {
+      assertArrayEquals(
+          java.util.Arrays.copyOf(results[0][i], Rows.STEP),
+          java.util.Arrays.copyOf(results[1][i], Rows.STEP));
+    }
+  }
+
+  private static float[][] random(Random random, int planes) {
+    float[][] out = new float[planes][100];
+    for (float[] p : out) {
+      for (int i = 0; i < p.length; i++) {
+        p[i] = random.nextFloat();
+      }
+    }
+    return out;
+  }
+}
