@@ -21,6 +21,17 @@ final class DemoScenes {
         new Demo("winding-engine", "overview", BuildScenes.windingEngine()));
   }
 
+  /**
+   * @param only name of the one that is wanted; null for all
+   */
+  static List<Demo> all(String only) {
+    List<Demo> some = all().stream().filter(d -> only == null || d.name().equals(only)).toList();
+    if (some.isEmpty()) {
+      throw new IllegalArgumentException("there is no demo scene \"" + only + "\"");
+    }
+    return some;
+  }
+
   static Scene load(Demo d) throws Exception {
     Path file = Files.createTempFile(d.name(), ".glb");
     try {

@@ -8,7 +8,13 @@ import picocli.CommandLine.Command;
     name = "bench",
     mixinStandardHelpOptions = true,
     description = "Measures Posada; docs/performance.md keeps the figures.",
-    subcommands = {RaysCommand.class, FramesCommand.class, TreesCommand.class, FilesCommand.class})
+    subcommands = {
+      RaysCommand.class,
+      FramesCommand.class,
+      TreesCommand.class,
+      FilesCommand.class,
+      NoiseCommand.class
+    })
 final class Main {
   private Main() {}
 

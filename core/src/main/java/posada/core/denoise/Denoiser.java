@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.stream.Stream;
 import posada.core.denoise.NonLocalMeans.Group;
 import posada.core.denoise.NonLocalMeans.Picture;
+import posada.core.light.Luminance;
 import posada.core.parallel.Workers;
 
 /**
@@ -19,7 +20,7 @@ import posada.core.parallel.Workers;
  */
 public final class Denoiser {
   /** Windows and patches of the three passes, pixels to each side. */
-  private static final int FIRST = 5, FIRST_PATCH = 3, SECOND = 5, THIRD = 12, PATCH = 1;
+  private static final int FIRST = 3, FIRST_PATCH = 3, SECOND = 5, THIRD = 12, PATCH = 1;
 
   /** Places of the third window are this far apart. */
   private static final int SPARSE = 3;
@@ -50,6 +51,12 @@ public final class Denoiser {
 
   /** Variance is taken over this many pixels to each side: with few samples it is noisy itself. */
   private static final int VARIANCE_AROUND = 2;
+
+  /** Standard error over luminance, squared, that nobody sees. */
+  private static final float UNSEEN = 2.5e-7f;
+
+  /** What is added to luminance there: about the darkest visible detail. */
+  private static final float DARK = 0.05f;
 
   private static final int LIGHTS = 3;
 
@@ -82,7 +89,7 @@ public final class Denoiser {
 
     private Prepared(NoisyPicture p, Workers workers) {
       picture = p;
-      lights = List.of(divided(p), p.glossy(), p.seen());
+      lights = List.of(divided(p), seen(p, p.glossy()), seen(p, p.seen()));
       albedo = steady(p.albedo(), workers);
       normal = steady(p.normal(), workers);
       nearness = steady(p.nearness(), workers);
@@ -149,6 +156,19 @@ public final class Denoiser {
       }
       System.arraycopy(p.groups(), 0, out, parts.length, p.groups().length);
       return new Noisy(out, p.diffuse().variance());
+    }
+
+    /** Takes noise for none that is small against all light of the pixel. */
+    private static Noisy seen(NoisyPicture p, Noisy light) {
+      float[] variance = light.variance().clone();
+      for (int i = 0; i < variance.length; i++) {
+        float all = DARK;
+        for (Noisy l : List.of(p.diffuse(), p.glossy(), p.seen())) {
+          all += Luminance.of(l.planes()[0][i], l.planes()[1][i], l.planes()[2][i]);
+        }
+        variance[i] = variance[i] < UNSEEN * all * all ? 0 : variance[i];
+      }
+      return new Noisy(light.planes(), variance);
     }
 
     /** Takes the noise out of a feature. */
