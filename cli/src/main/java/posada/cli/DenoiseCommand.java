@@ -70,7 +70,7 @@ final class DenoiseCommand implements Callable<Integer> {
   }
 
   private int clean() throws IOException {
-    int count = RenderCommand.threads(threads);
+    int count = SceneOptions.threads(threads);
     if (!(amount >= 0 && amount <= 1)) {
       throw new IllegalArgumentException("denoising amount must be 0 .. 1 (got " + amount + ")");
     }

@@ -2,16 +2,19 @@ package posada.cli;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.SerializationFeature;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Locale;
 import java.util.concurrent.Callable;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
+import posada.core.irradiance.BakedLight;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport;
+import posada.formats.light.LightFile;
 
 /** {@code posada info}: what a scene holds. */
 @Command(
@@ -19,7 +22,9 @@ import posada.formats.gltf.SceneReport;
     description = "Reports what a scene holds and what is odd about it.",
     mixinStandardHelpOptions = true)
 final class InfoCommand implements Callable<Integer> {
-  @Parameters(paramLabel = "SCENE", description = "a .glb, .gltf or .zip file")
+  @Parameters(
+      paramLabel = "SCENE",
+      description = "a .glb, .gltf or .zip file, or a file of baked light")
   private Path scene;
 
   @Option(names = "--json", description = "print JSON instead of text")
@@ -35,6 +40,9 @@ final class InfoCommand implements Callable<Integer> {
   @Override
   public Integer call() throws Exception {
     System.err.println("reading " + scene.getFileName());
+    if (LightFile.is(scene)) {
+      return light();
+    }
     try (SceneInput input = SceneInput.open(scene)) {
       FrameRate rate = new FrameRate(fps);
       SceneReport r = input.imported().report();
@@ -84,5 +92,23 @@ final class InfoCommand implements Callable<Integer> {
 
   private static void line(String format, Object... values) {
     System.out.println(String.format(Locale.ROOT, format, values));
+  }
+
+  private int light() {
+    try {
+      BakedLight light = LightFile.read(scene);
+      if (json) {
+        System.out.println(
+            new ObjectMapper()
+                .enable(SerializationFeature.INDENT_OUTPUT)
+                .writeValueAsString(light.info()));
+      } else {
+        BakeCommand.describe(light);
+      }
+      return 0;
+    } catch (IOException e) {
+      System.err.println("posada: " + e.getMessage());
+      return Main.FAILED;
+    }
   }
 }

@@ -16,7 +16,8 @@ import picocli.CommandLine.UnmatchedArgumentException;
       InfoCommand.class,
       PassesCommand.class,
       RenderCommand.class,
-      DenoiseCommand.class
+      DenoiseCommand.class,
+      BakeCommand.class
     })
 public final class Main {
   /** Exit code of wrong usage or input; 1 is a failure while working, 130 a stop by Ctrl-C. */

@@ -11,26 +11,18 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Callable;
-import java.util.concurrent.CountDownLatch;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
+import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
-import picocli.CommandLine.Parameters;
 import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
 import posada.core.image.SrgbTransfer;
 import posada.core.image.ViewTransform;
-import posada.core.parallel.Workers;
+import posada.core.irradiance.BakedLight;
 import posada.core.plan.Fingerprint;
 import posada.core.plan.FrameRange;
-import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
-import posada.core.scene.Environment;
-import posada.core.scene.Sky;
-import posada.core.scene.Track;
-import posada.core.trace.FrameFailure;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Layer;
 import posada.core.trace.Moment;
@@ -45,8 +37,7 @@ import posada.formats.files.AtomicFile;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FileOptions;
 import posada.formats.files.FrameFiles;
-import posada.formats.gltf.ImportException;
-import posada.formats.settings.EnvironmentPicture;
+import posada.formats.light.LightFile;
 import posada.formats.settings.SettingsJson;
 
 /** {@code posada render}: a sequence from a scene. */
@@ -57,32 +48,10 @@ import posada.formats.settings.SettingsJson;
 final class RenderCommand implements Callable<Integer> {
   private static final int ROUND = 4;
 
-  @Parameters(paramLabel = "SCENE", description = "a .glb, .gltf or .zip file")
-  private Path scene;
-
-  @Option(names = "--camera", description = "may be left out when there is one camera or none")
-  private String camera;
-
-  @Option(
-      names = "--frames",
-      description = "1-48, 1-96x4 or 1,10,20-30; the animation's own length if left out")
-  private String frames;
-
-  @Option(names = "--size", description = "width x height in pixels", defaultValue = "1280x720")
-  private String size;
+  @Mixin private SceneOptions in;
 
   @Option(names = "--samples", description = "for each pixel; 64 if nothing else is said")
   private Integer samples;
-
-  @Option(
-      names = "--settings",
-      description = "a JSON file with everything else (docs/settings.md); options win over it")
-  private Path settingsFile;
-
-  @Option(
-      names = "--layer",
-      description = "a JSON file of what takes part and how (docs/layers.md)")
-  private Path layerFile;
 
   @Option(
       names = "--noise",
@@ -94,15 +63,6 @@ final class RenderCommand implements Callable<Integer> {
 
   @Option(names = "--crop", description = "a region alone: X,Y,WIDTHxHEIGHT in pixels")
   private String crop;
-
-  @Option(
-      names = "--clips",
-      description = "names of the animations that play; all if left out",
-      split = ",")
-  private List<String> clips;
-
-  @Option(names = "--environment", description = "an .exr or .hdr picture of all directions")
-  private Path environment;
 
   @Option(names = "--estimate", description = "say what a frame costs and render nothing")
   private boolean estimate;
@@ -156,17 +116,11 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--out", description = "folder for the files")
   private Path out;
 
-  @Option(names = "--threads", description = "all processors if left out")
-  private Integer threads;
-
   @Option(names = "--seed", description = "of the sampling pattern")
   private Integer seed;
 
   @Option(names = "--bounces", description = "how often light may be scattered or mirrored")
   private Integer bounces;
-
-  @Option(names = "--fps", description = "frames per second", defaultValue = "24")
-  private double fps;
 
   @Option(
       names = "--background",
@@ -179,99 +133,71 @@ final class RenderCommand implements Callable<Integer> {
   @Option(names = "--json", description = "print one JSON object for each frame")
   private boolean json;
 
-  private volatile boolean stopped;
+  @Option(names = "--light", description = "a file of baked light; see posada bake")
+  private Path light;
+
+  @Option(
+      names = "--anyway",
+      description = "use baked light though something is not as it was baked")
+  private boolean anyway;
 
   @Override
-  public Integer call() throws Exception {
-    CountDownLatch ended = new CountDownLatch(1);
-    Thread hook =
-        new Thread(
-            () -> {
-              stopped = true;
-              try {
-                ended.await();
-              } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-              }
-            });
-    Runtime.getRuntime().addShutdownHook(hook);
-    System.err.println("reading " + scene.getFileName());
-    try (SceneInput input = SceneInput.open(scene)) {
-      return render(input);
-    } catch (ImportException | IllegalArgumentException | FrameFailure e) {
-      System.err.println("posada: " + e.getMessage());
-      return Main.USAGE;
-    } catch (IOException e) {
-      System.err.println("posada: " + e.getMessage());
-      return Main.FAILED;
-    } finally {
-      ended.countDown();
-    }
+  public Integer call() {
+    return in.run(this::render);
   }
 
-  /** Returns how many threads to use: all processors, unless it is said. */
-  static int threads(Integer wanted) {
-    int count = wanted == null ? Runtime.getRuntime().availableProcessors() : wanted;
-    if (count < 1 || count > 1024) {
-      throw new IllegalArgumentException("threads must be 1 .. 1024 (got " + count + ")");
-    }
-    return count;
-  }
-
-  private int render(SceneInput input) throws IOException {
-    int count = threads(threads);
+  private int render(SceneOptions.Open open) throws IOException {
     if (out == null && !estimate) {
       throw new IllegalArgumentException("a folder for the files is needed: --out FOLDER");
     }
-    FrameRate rate = new FrameRate(fps);
-    FrameRange range = range(input, rate);
-    int[] wh = size();
-    SettingsJson.Document document = document();
+    int[] wh = open.wh();
+    SettingsJson.Document document = document(open.document());
     RenderSettings settings = document.settings();
-    ExecutorService pool = Executors.newFixedThreadPool(count);
-    try {
-      Workers workers = new Workers(pool, count);
-      RenderScene ready = scene(input, document, workers);
-      String cameraName = ready.camera(camera);
-      if (estimate) {
-        return estimate(ready, wh, settings);
-      }
-      FrameFiles files = files(input, range, cameraName, rate, settings, document.files());
-      Progress progress = new Progress(range.size(), json);
-      List<Moment> moments =
-          range.frames().stream()
-              .map(f -> new Moment(f, rate.secondsOf(f), rate.perSecond()))
-              .toList();
-      List<RenderSettings.Crop> regions =
-          ready.regions(cameraName, moments, wh[0], wh[1], settings, workers, () -> stopped);
-      if (regions == null) {
+    RenderScene ready = lit(open, settings);
+    if (estimate) {
+      return estimate(ready, wh, settings);
+    }
+    FrameFiles files = files(open, settings, document.files());
+    Progress progress = new Progress(open.range().size(), json);
+    List<Moment> moments = open.moments();
+    List<RenderSettings.Crop> regions =
+        ready.regions(open.camera(), moments, wh[0], wh[1], settings, open.workers(), open.stop());
+    if (regions == null) {
+      progress.stopped();
+      return Main.STOPPED;
+    }
+    for (int i = 0; i < moments.size(); i++) {
+      RenderSettings s = settings.with(regions.get(i));
+      if (!one(open, ready, moments.get(i), s, files, progress)) {
         progress.stopped();
         return Main.STOPPED;
       }
-      for (int i = 0; i < moments.size(); i++) {
-        RenderSettings s = settings.with(regions.get(i));
-        if (!one(ready, cameraName, moments.get(i), wh, s, files, workers, progress)) {
-          progress.stopped();
-          return Main.STOPPED;
-        }
-      }
-      progress.ended();
-      return 0;
-    } finally {
-      pool.shutdownNow();
     }
+    progress.ended();
+    return 0;
   }
 
-  /** The settings of the file, if there is one, with the options of the command line over them. */
-  private SettingsJson.Document document() throws IOException {
-    SettingsJson.Document d =
-        settingsFile == null
-            ? new SettingsJson.Document(RenderSettings.DEFAULT, null, FileOptions.DEFAULT)
-            : SettingsJson.read(settingsFile);
-    RenderSettings s = d.settings();
-    if (layerFile != null) {
-      s = SettingsJson.layer(layerFile, s);
+  /** The scene with its baked light, if there is some and it fits. */
+  private RenderScene lit(SceneOptions.Open open, RenderSettings settings) throws IOException {
+    if (light == null) {
+      return open.scene();
     }
+    BakedLight baked = LightFile.read(light);
+    List<String> wrong = open.scene().changes(baked, open.moments(), settings);
+    if (!wrong.isEmpty()) {
+      String why = light.getFileName() + " does not fit: " + BakeCommand.list(wrong);
+      if (!anyway) {
+        throw new IllegalArgumentException(
+            why + "; bake it again, or use it as it is with --anyway");
+      }
+      System.err.println("posada: " + why);
+    }
+    return open.scene().lit(baked);
+  }
+
+  /** The settings of the files with the options of the command line over them. */
+  private SettingsJson.Document document(SettingsJson.Document d) {
+    RenderSettings s = d.settings();
     RenderSettings.Sampling p = s.sampling();
     int most = samples == null ? p.most() : samples;
     s =
@@ -302,9 +228,6 @@ final class RenderCommand implements Callable<Integer> {
     }
     if (deep != null) {
       s = s.with(s.passes().withDeep(deep));
-    }
-    if (clips != null) {
-      s = s.playing(new LinkedHashSet<>(clips));
     }
     return new SettingsJson.Document(s, d.environment(), fileOptions(d.files()));
   }
@@ -371,21 +294,6 @@ final class RenderCommand implements Callable<Integer> {
     return new RenderSettings.Crop(v[0], v[1], v[2], v[3], true);
   }
 
-  private RenderScene scene(SceneInput input, SettingsJson.Document d, Workers workers)
-      throws IOException {
-    RenderScene ready = new RenderScene(input.imported().scene(), workers);
-    if (environment != null) {
-      Environment.Picture picture =
-          new Environment.Picture(
-              environment.getFileName().toString(),
-              EnvironmentPicture.read(environment),
-              Track.of(0),
-              Track.of(1));
-      return ready.in(new Environment(Sky.NONE, picture, null, new float[3]));
-    }
-    return d.environment() == null ? ready : ready.in(d.environment());
-  }
-
   private int estimate(RenderScene ready, int[] wh, RenderSettings settings) {
     long frame = ready.frameBytes(wh[0], wh[1], settings);
     System.out.println(settings.rays().sentence());
@@ -397,60 +305,52 @@ final class RenderCommand implements Callable<Integer> {
     return 0;
   }
 
-  private FrameFiles files(
-      SceneInput input,
-      FrameRange range,
-      String cameraName,
-      FrameRate rate,
-      RenderSettings s,
-      FileOptions options) {
+  private FrameFiles files(SceneOptions.Open open, RenderSettings s, FileOptions options) {
     List<FileFormat> formats =
         format.stream().map(f -> FileFormat.named(f.strip())).distinct().toList();
     NamePattern pattern = new NamePattern(name);
-    pattern.check(range.size());
+    pattern.check(open.range().size());
     FrameFiles files =
         new FrameFiles(
             out,
             pattern,
             formats,
             s.passes(),
-            fields(input, cameraName, s.layer()),
-            rate,
+            fields(open.input(), open.camera(), s.layer()),
+            open.rate(),
             s.background(),
             options);
-    refuseTaken(files, range);
+    refuseTaken(files, open.range());
     return files;
   }
 
   private boolean one(
+      SceneOptions.Open open,
       RenderScene ready,
-      String cameraName,
       Moment moment,
-      int[] wh,
       RenderSettings settings,
       FrameFiles files,
-      Workers workers,
       Progress progress)
       throws IOException {
     long start = System.nanoTime();
     int frame = moment.frame();
     FrameRenderer renderer =
         ready.frame(
-            cameraName,
+            open.camera(),
             moment,
-            wh[0],
-            wh[1],
+            open.wh()[0],
+            open.wh()[1],
             settings,
-            workers,
-            () -> stopped,
-            RenderCommand::freeBytes);
+            open.workers(),
+            open.stop(),
+            SceneOptions::freeBytes);
     FrameImage image =
         renderer == null
             ? null
             : renderer.render(
                 ROUND,
-                workers,
-                () -> stopped,
+                open.workers(),
+                open.stop(),
                 (done, total) -> {
                   progress.at(frame, done / (double) total);
                   show(renderer);
@@ -461,8 +361,8 @@ final class RenderCommand implements Callable<Integer> {
     }
     double seconds = (System.nanoTime() - start) / 1e9;
     Map<String, String> texts = new LinkedHashMap<>();
-    texts.put("posadaShot", cameraName);
-    texts.put("posadaCamera", cameraName);
+    texts.put("posadaShot", open.camera());
+    texts.put("posadaCamera", open.camera());
     texts.put("posadaLayer", settings.layer().name());
     texts.put(ExrHeader.FRAME, Integer.toString(frame));
     texts.put("posadaSamples", Integer.toString(renderer.film().samples()));
@@ -473,14 +373,17 @@ final class RenderCommand implements Callable<Integer> {
     texts.put(
         ExrHeader.FINGERPRINT,
         Fingerprint.of(
-            scene.getFileName().toString(),
-            Long.toString(scene.toFile().length()),
-            cameraName,
-            size,
+            in.scene.getFileName().toString(),
+            Long.toString(in.scene.toFile().length()),
+            open.camera(),
+            in.size,
             settings.toString(),
-            settingsFile == null ? "" : Files.readString(settingsFile),
-            layerFile == null ? "" : Files.readString(layerFile),
-            environment == null ? "" : environment.getFileName() + " " + Files.size(environment),
+            in.settingsFile == null ? "" : Files.readString(in.settingsFile),
+            in.layerFile == null ? "" : Files.readString(in.layerFile),
+            in.environment == null
+                ? ""
+                : in.environment.getFileName() + " " + Files.size(in.environment),
+            light == null ? "" : light.getFileName() + " " + Files.size(light),
             Integer.toString(frame)));
     DeepImage deepPicture = renderer.film().deepImage();
     if (deepPicture != null) {
@@ -491,14 +394,9 @@ final class RenderCommand implements Callable<Integer> {
           deepPicture.samples(),
           DeepExr.estimate(deepPicture, files.options().compression()) / 1e6);
     }
-    List<Path> written = files.write(frame, image, deepPicture, texts, overwrite, workers);
+    List<Path> written = files.write(frame, image, deepPicture, texts, overwrite, open.workers());
     progress.done(frame, seconds, renderer.report(), written);
     return true;
-  }
-
-  private static long freeBytes() {
-    Runtime r = Runtime.getRuntime();
-    return r.maxMemory() - r.totalMemory() + r.freeMemory();
   }
 
   /** Writes the picture so far where it was asked for. */
@@ -531,31 +429,6 @@ final class RenderCommand implements Callable<Integer> {
                   + background
                   + "\"; there are sky, transparent and colours such as #405060");
     };
-  }
-
-  private FrameRange range(SceneInput input, FrameRate rate) {
-    if (frames != null) {
-      return FrameRange.parse(frames);
-    }
-    var all = input.imported().scene().animations();
-    if (all.isEmpty()) {
-      return FrameRange.parse("1");
-    }
-    double start = all.stream().mapToDouble(a -> a.start()).min().orElse(0);
-    double end = all.stream().mapToDouble(a -> a.end()).max().orElse(0);
-    return FrameRange.ofAnimation(start, end, rate.perSecond());
-  }
-
-  private int[] size() {
-    String[] parts = size.toLowerCase(java.util.Locale.ROOT).split("[x×]");
-    try {
-      if (parts.length == 2) {
-        return new int[] {Integer.parseInt(parts[0].strip()), Integer.parseInt(parts[1].strip())};
-      }
-    } catch (NumberFormatException e) {
-      // Falls through to the one error for everything that is no size.
-    }
-    throw new IllegalArgumentException("size \"" + size + "\" cannot be read; write 1280x720");
   }
 
   private Map<String, String> fields(SceneInput input, String cameraName, Layer layer) {

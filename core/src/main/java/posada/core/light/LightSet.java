@@ -42,6 +42,24 @@ public final class LightSet {
     private final Portals.From panes = portals.new From();
     private float x, y, z, nx, ny, nz;
 
+    /** Returns whether there are window panes that directions may be chosen through. */
+    public boolean hasPanes() {
+      return panes.share > 0;
+    }
+
+    /** Chooses a direction through a pane by two numbers in [0, 1). */
+    public void paneDirection(float u, float v, float[] out) {
+      panes.sample(u, v);
+      out[0] = panes.dx;
+      out[1] = panes.dy;
+      out[2] = panes.dz;
+    }
+
+    /** Returns the density per steradian with which panes choose a unit direction. */
+    public float paneDensity(float dx, float dy, float dz) {
+      return panes.density(dx, dy, dz);
+    }
+
     /** False if no light can reach the point. */
     private boolean any;
 

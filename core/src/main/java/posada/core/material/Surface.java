@@ -52,7 +52,7 @@ public final class Surface {
   private float meanSent;
 
   /** The dielectric over the diffuse base: strongest F0, and what it lets in on the way out. */
-  private float coverF0, coverOut;
+  private float coverF0, coverOut, underMean;
 
   /** Varnish: what it sends back of the view direction, factor and all. */
   private float coat, coatRoughness, coatThrough, coatMean, coatLambda, coatOx, coatOy, coatOz;
@@ -174,7 +174,7 @@ public final class Surface {
     float lost = Math.max(0, 1 - sent);
     float spread = 1 - meanSent > LEAST_LOST ? lost * INV_PI / (1 - meanSent) : 0;
     coverF0 = Math.max(v.f0[0], Math.max(v.f0[1], v.f0[2]));
-    float underMean = 1;
+    underMean = 1;
     boolean body = allowed.diffuse && opaque > 0;
     if (body) {
       coverOut = 1 - table.albedo(oz, roughness, coverF0, v.f90);
@@ -293,6 +293,33 @@ public final class Surface {
         + transmissionOut[color]
         + sheenOut[color]
         + coatOut[color];
+  }
+
+  /** Returns true if some light is scattered evenly. */
+  public boolean scattersEvenly() {
+    return diffuse[0] + diffuse[1] + diffuse[2] > 0;
+  }
+
+  /** Returns how much of even light from all sides is scattered evenly towards the viewer. */
+  public float evenly(int color) {
+    return diffuse[color] * (float) Math.PI * underMean * coatThrough * sheenThrough;
+  }
+
+  /**
+   * Returns how much of the light from a direction gets through to what scatters evenly, 1 in the
+   * mean over even light.
+   *
+   * @param cosine to the normal, above 0
+   */
+  public float entering(float cosine) {
+    float in = (1 - table.albedo(cosine, roughness, coverF0, v.f90)) / underMean;
+    if (sheen > 0) {
+      in *= (1 - sheen * sheens.sent(cosine, sheenRoughness)) / sheenMean;
+    }
+    if (coat > 0) {
+      in *= (1 - coat * table.albedo(cosine, coatRoughness, COAT_F0, 1)) / coatMean;
+    }
+    return in;
   }
 
   private static float mean(float[] c) {

@@ -29,8 +29,8 @@ final class LightParts {
   /** Light that came along the branch that is being followed: direct and indirect. */
   private final float[] branch = new float[6];
 
-  /** Which part of it each lobe of the first surface sent there. */
-  private final float[] shares = new float[3 * LOBES];
+  /** Which part of it each lobe of the first surface sent there: of direct and indirect light. */
+  private final float[] shares = new float[3 * LOBES], indirect = new float[3 * LOBES];
 
   LightParts(int groups) {
     this.groups = new float[3 * groups];
@@ -50,13 +50,19 @@ final class LightParts {
     }
   }
 
-  /** Goes on with a ray that the first surface has scattered. */
-  void branch(Surface s) {
+  /**
+   * Goes on with a ray that the first surface has scattered.
+   *
+   * @param baked true if indirect light that is scattered evenly does not come this way
+   */
+  void branch(Surface s, boolean baked) {
     end();
     for (int k = 0; k < 3; k++) {
       float all = s.sum(k);
+      float rest = baked ? all - s.out[0][k] : all;
       for (int l = 0; l < LOBES; l++) {
         shares[3 * l + k] = all > 0 ? s.out[l][k] / all : 0;
+        indirect[3 * l + k] = rest > 0 && (l > 0 || !baked) ? s.out[l][k] / rest : 0;
       }
     }
   }
@@ -66,7 +72,7 @@ final class LightParts {
     for (int l = 0; l < LOBES; l++) {
       for (int k = 0; k < 3; k++) {
         sums[3 * DIRECT[l] + k] += shares[3 * l + k] * branch[k];
-        sums[3 * INDIRECT[l] + k] += shares[3 * l + k] * branch[3 + k];
+        sums[3 * INDIRECT[l] + k] += indirect[3 * l + k] * branch[3 + k];
       }
     }
     Arrays.fill(branch, 0);
@@ -82,6 +88,16 @@ final class LightParts {
   void followed(boolean direct, int group, float r, float g, float b) {
     add(branch, direct ? 0 : 3, r, g, b);
     add(groups, 3 * group, r, g, b);
+  }
+
+  /** Returns the group of what no other one names. */
+  int rest() {
+    return groups.length / 3 - 1;
+  }
+
+  /** Light that other surfaces have sent to the first one, which scatters it evenly. */
+  void baked(float r, float g, float b) {
+    add(sums, 3 * INDIRECT[0], r, g, b);
   }
 
   /**

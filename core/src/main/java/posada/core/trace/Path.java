@@ -52,6 +52,12 @@ final class Path {
   /** Width of the footprint where the ray starts, metres, and its growth with distance. */
   float width, spread;
 
+  /** True if only a part of it goes on from the next surface, since the rest is known already. */
+  boolean partly;
+
+  /** That part of each colour. */
+  float restR, restG, restB;
+
   /** What the volume around the ray absorbs for each metre; null outside of volumes. */
   float[] absorption;
 
@@ -68,7 +74,7 @@ final class Path {
     lr = lg = lb = 0;
     tr = tg = tb = 1;
     scattered = diffuse = specular = transmitted = passed = 0;
-    stopped = held = mirrored = false;
+    stopped = held = mirrored = partly = false;
     receives = -1;
     travelled = 0;
     width = footprint;
@@ -108,6 +114,7 @@ final class Path {
     width = o.width;
     spread = o.spread;
     absorption = o.absorption;
+    partly = false;
   }
 
   void scale(float r, float g, float b) {
@@ -156,6 +163,20 @@ final class Path {
       parts.lit(s, group, cr, cg, cb);
     } else {
       parts.followed(false, group, cr, cg, cb);
+    }
+  }
+
+  /** Adds light that other surfaces have sent to an evenly scattering one, as it was baked. */
+  void addBaked(float r, float g, float b) {
+    // Smooth by itself: nothing is to be limited.
+    add(r, g, b, 0);
+    if (parts == null) {
+      return;
+    }
+    if (scattered == 0) {
+      parts.baked(cr, cg, cb);
+    } else {
+      parts.followed(false, parts.rest(), cr, cg, cb);
     }
   }
 

@@ -3,6 +3,8 @@ package posada.core.trace;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
+import posada.core.irradiance.BakedLight;
+import posada.core.irradiance.LightLookup;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
 import posada.core.light.Luminance;
@@ -35,8 +37,8 @@ final class PathTracer {
   }
 
   private final Strategy strategy;
-  private final Stage stage;
-  private final View view;
+  final Stage stage;
+  final View view;
   private final RenderSettings settings;
   private final Bounces bounces;
   private final PixelFilter filter;
@@ -45,9 +47,9 @@ final class PathTracer {
   private final boolean shapes;
   private final boolean blurred;
   private final int seed;
-  private final SobolSampler sampler;
-  private final View.Place place = new View.Place();
-  private final Ray ray = new Ray();
+  final SobolSampler sampler;
+  final View.Place place = new View.Place();
+  final Ray ray = new Ray();
   private final Shadow shadow;
   private final SurfacePoint other;
   private final LightSample light = new LightSample();
@@ -55,7 +57,10 @@ final class PathTracer {
   private final float[] through = new float[3];
 
   /** A surface on a path, with what is known about lights there. */
-  private final class Vertex {
+  final class Vertex {
+    /** True if what other surfaces send to its evenly scattering part is known already. */
+    boolean baked;
+
     final SurfacePoint point = new SurfacePoint();
     final ShadingFrame frame = new ShadingFrame();
     final Surface surface = new Surface();
@@ -66,13 +71,13 @@ final class PathTracer {
   /** Light that lamps sent to the first surface, and what of it was not blocked. */
   private float open, lit;
 
-  private final Vertex first;
-  private final Vertex next;
+  final Vertex first;
+  final Vertex next;
 
   /** Lights as seen from where the current ray was scattered. */
   private final LightSet.Choice from;
 
-  private final Path path;
+  final Path path;
   private final LightGroups groups;
 
   /** Null if the light is not taken apart. */
@@ -80,8 +85,13 @@ final class PathTracer {
 
   private final DataPasses data;
 
+  /** Baked light; null if there is none. */
+  private final LightLookup baked;
+
+  private final boolean bakedDirect;
+
   /** The path as it was when it met the first surface. */
-  private final Path kept;
+  final Path kept;
 
   PathTracer(
       Stage stage,
@@ -113,6 +123,9 @@ final class PathTracer {
     kept = new Path(0, null);
     shadow = new Shadow(stage, bounces.transparency());
     data = new DataPasses(stage, view, settings);
+    BakedLight b = stage.baked();
+    baked = b == null ? null : b.lookup();
+    bakedDirect = b != null && b.info().direct();
   }
 
   /**
@@ -232,9 +245,9 @@ final class PathTracer {
   }
 
   /** Follows the ray from surface to surface until the path ends. */
-  private void walk() {
+  void walk() {
     while (meet(next)) {
-      if (!prepare(next)) {
+      if (path.partly && !goOn() || !prepare(next)) {
         return;
       }
       direct(next, 1);
@@ -254,12 +267,51 @@ final class PathTracer {
   }
 
   /**
+   * Follows the ray without what it meets first, or sees on the way there, giving off light.
+   *
+   * @return one over the distance to that; 0 if it is nothing
+   */
+  float walkUnlit() {
+    float x = ray.ox, y = ray.oy, z = ray.oz;
+    boolean met = meet(next);
+    path.forget();
+    if (!met || !prepare(next)) {
+      return met ? near(x, y, z) : 0;
+    }
+    float near = near(x, y, z);
+    direct(next, 1);
+    path.lightRays = 1;
+    if (scatter(next)) {
+      walk();
+    }
+    return near;
+  }
+
+  private float near(float x, float y, float z) {
+    float dx = next.point.x - x, dy = next.point.y - y, dz = next.point.z - z;
+    return 1 / Math.max(1e-6f, (float) Math.sqrt(dx * dx + dy * dy + dz * dz));
+  }
+
+  /** Goes on with the part of the light that is not baked; returns false if there is none. */
+  private boolean goOn() {
+    path.partly = false;
+    float most = Math.max(path.restR, Math.max(path.restG, path.restB));
+    sampler.next();
+    if (sampler.u >= most) {
+      return false;
+    }
+    float k = 1 / Math.min(1, most);
+    path.scale(path.restR * k, path.restG * k, path.restB * k);
+    return true;
+  }
+
+  /**
    * Takes the ray to the next surface that does not let it pass, and adds what it sees on the way:
    * haze, the shapes of lights, the surroundings, and what the surface gives off.
    *
    * @return false if the path ends there
    */
-  private boolean meet(Vertex v) {
+  boolean meet(Vertex v) {
     SurfacePoint p = v.point;
     while (true) {
       stage.top().intersect(ray);
@@ -334,7 +386,7 @@ final class PathTracer {
   }
 
   /** Sets up scattering at a surface; returns false if the path may not be scattered there. */
-  private boolean prepare(Vertex v) {
+  boolean prepare(Vertex v) {
     SurfacePoint p = v.point;
     v.allowed.diffuse = path.diffuse < bounces.diffuse();
     v.allowed.specular = path.specular < bounces.specular();
@@ -362,14 +414,32 @@ final class PathTracer {
       path.addScattered(
           k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2], null, groups.surroundings());
     }
+    v.baked =
+        baked != null
+            && path.diffuse == stage.bakedBounce()
+            && v.surface.scattersEvenly()
+            && baked(v);
     boolean through = p.look.transmits;
     float nx = through ? 0 : p.nx, ny = through ? 0 : p.ny, nz = through ? 0 : p.nz;
     v.choice.at(p.x, p.y, p.z, nx, ny, nz, path.scattered == 0);
     return true;
   }
 
+  /** Adds baked light; returns false if there are no points around. */
+  private boolean baked(Vertex v) {
+    SurfacePoint p = v.point;
+    if (baked.look(p.x, p.y, p.z, p.gx, p.gy, p.gz) < LightLookup.ENOUGH) {
+      return false;
+    }
+    baked.irradiance(p.nx, p.ny, p.nz, rgb);
+    float k = (float) (1 / Math.PI);
+    Surface s = v.surface;
+    path.addBaked(rgb[0] * k * s.evenly(0), rgb[1] * k * s.evenly(1), rgb[2] * k * s.evenly(2));
+    return true;
+  }
+
   /** Scatters the ray; returns false if the path ends. */
-  private boolean scatter(Vertex v) {
+  boolean scatter(Vertex v) {
     Surface s = v.surface;
     SurfacePoint p = v.point;
     sampler.next();
@@ -379,11 +449,20 @@ final class PathTracer {
       return false;
     }
     if (parts != null && path.scattered == 0) {
-      parts.branch(s);
+      parts.branch(s, v.baked);
     }
     path.scatterDensity = s.rays * s.density;
     float k = 1 / path.scatterDensity;
     path.scale(s.sum(0) * k, s.sum(1) * k, s.sum(2) * k);
+    path.partly = v.baked;
+    if (v.baked) {
+      path.restR = rest(s, 0);
+      path.restG = rest(s, 1);
+      path.restB = rest(s, 2);
+      if (bakedDirect && !goOn()) {
+        return false;
+      }
+    }
     if (!(path.strongest() > 0)) {
       return false;
     }
@@ -401,6 +480,12 @@ final class PathTracer {
     from.copy(v.choice);
     p.leave(ray, dx, dy, dz, Float.POSITIVE_INFINITY);
     return true;
+  }
+
+  /** Returns the part of a colour that is not scattered evenly. */
+  private static float rest(Surface s, int color) {
+    float all = s.sum(color);
+    return all > 0 ? Math.max(0, all - s.diffuseOut[color]) / all : 0;
   }
 
   /** Weight of what a scattered ray found, given the density with which lights are chosen. */
@@ -526,36 +611,25 @@ final class PathTracer {
     if (above != v.frame.rz > 0) {
       return;
     }
-    int node = light.node;
-    Instance in = null;
-    if (light.triangle >= 0) {
-      in = stage.instances[lights.triangles().instance(light.triangle)];
-      node = in.node;
-    }
-    int group = group(node);
+    int group = lightGroup();
     if (!path.receives(group) || !receives(p, group)) {
       return;
     }
     s.evaluate(v.frame.rx, v.frame.ry, v.frame.rz);
+    if (v.baked && bakedDirect) {
+      java.util.Arrays.fill(s.diffuseOut, 0);
+    }
     float r = s.sum(0), g = s.sum(1), b = s.sum(2);
     float weight = light.density > 0 ? chosen(n * light.density, s.rays * s.density) : 1;
     float k = share * weight;
     r *= light.r * k;
     g *= light.g * k;
     b *= light.b * k;
-    if (in != null) {
-      int t = light.triangle;
-      boolean mirrored = in.hand < 0;
-      other.emissionAt(
-          in,
-          lights.triangles().primitive(t),
-          lights.triangles().triangle(t),
-          mirrored ? light.v : light.u,
-          mirrored ? light.u : light.v,
-          ray.time);
-      r *= other.emission[0] * other.alpha;
-      g *= other.emission[1] * other.alpha;
-      b *= other.emission[2] * other.alpha;
+    if (light.triangle >= 0) {
+      textured();
+      r *= rgb[0];
+      g *= rgb[1];
+      b *= rgb[2];
     }
     if (!(r > 0 || g > 0 || b > 0)) {
       return;
@@ -576,6 +650,66 @@ final class PathTracer {
       lit += Luminance.of(r, g, b);
     }
     path.addScattered(r, g, b, s, group);
+  }
+
+  /** Returns the group of the light that was chosen. */
+  private int lightGroup() {
+    boolean triangle = light.triangle >= 0;
+    return group(
+        triangle ? stage.instances[lights.triangles().instance(light.triangle)].node : light.node);
+  }
+
+  /** Stores what the triangle that was chosen gives off at the chosen point. */
+  private void textured() {
+    int t = light.triangle;
+    Instance in = stage.instances[lights.triangles().instance(t)];
+    boolean mirrored = in.hand < 0;
+    other.emissionAt(
+        in,
+        lights.triangles().primitive(t),
+        lights.triangles().triangle(t),
+        mirrored ? light.v : light.u,
+        mirrored ? light.u : light.v,
+        ray.time);
+    for (int k = 0; k < 3; k++) {
+      rgb[k] = other.emission[k] * other.alpha;
+    }
+  }
+
+  /**
+   * Chooses a light above a surface, whatever that does with it.
+   *
+   * @param direction to the light
+   * @param radiance over the density with which it was chosen
+   * @return false if there is none, or something stands in the way
+   */
+  boolean arriving(Vertex v, float[] direction, float[] radiance) {
+    SurfacePoint p = v.point;
+    sampler.next();
+    float w = sampler.u;
+    sampler.next();
+    if (!v.choice.sample(w, sampler.u, sampler.v, ray.time, light)
+        || !(light.x * p.gx + light.y * p.gy + light.z * p.gz > 0)
+        || !receives(p, lightGroup())) {
+      return false;
+    }
+    rgb[0] = rgb[1] = rgb[2] = 1;
+    if (light.triangle >= 0) {
+      textured();
+    }
+    radiance[0] = light.r * rgb[0];
+    radiance[1] = light.g * rgb[1];
+    radiance[2] = light.b * rgb[2];
+    if (!shadow.reaches(p, true, light, ray.time)) {
+      return false;
+    }
+    direction[0] = light.x;
+    direction[1] = light.y;
+    direction[2] = light.z;
+    for (int k = 0; k < 3; k++) {
+      radiance[k] *= shadow.through[k];
+    }
+    return true;
   }
 
   private static boolean receives(SurfacePoint p, int group) {

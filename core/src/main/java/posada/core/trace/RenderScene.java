@@ -7,9 +7,12 @@ import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.DoubleConsumer;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
 import posada.core.geometry.InstanceBvh;
+import posada.core.irradiance.BakeInfo;
+import posada.core.irradiance.BakedLight;
 import posada.core.light.Surroundings;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
@@ -46,6 +49,12 @@ public final class RenderScene {
       throw FrameFailure.memory(e);
     }
   }
+
+  /** About the share of the time of baking that its first round takes. */
+  private static final double LOOKING = 0.3;
+
+  /** Light that was baked; null for none. */
+  private BakedLight baked;
 
   private RenderScene(Scene scene, Geometry geometry, Looks looks) {
     this.scene = scene;
@@ -122,6 +131,7 @@ public final class RenderScene {
     try {
       Stage stage = stage(moment, settings, workers.until(stop::check));
       View view = stage.view(node, width, height, settings.lens());
+      stage.use(baked, 0);
       stage.findMotion(settings.passes(), node, width, height, settings.lens());
       return new FrameRenderer(stage, view, settings, moment.frame());
     } catch (Stop.Stopped e) {
@@ -167,6 +177,103 @@ public final class RenderScene {
     return plan.crops(bounds);
   }
 
+  /**
+   * Bakes the light that surfaces send each other, as a camera sees it.
+   *
+   * @param moments frames that are looked at
+   * @param progress hears the share that is done, 0 .. 1
+   * @param nanoseconds a clock, of any origin
+   * @return null if it was stopped
+   * @throws IllegalArgumentException if the settings name what is not there
+   * @throws FrameFailure if memory runs out
+   */
+  public BakedLight bake(
+      String camera,
+      List<Moment> moments,
+      int width,
+      int height,
+      RenderSettings settings,
+      Workers workers,
+      Stop stop,
+      DoubleConsumer progress,
+      LongSupplier nanoseconds) {
+    long start = nanoseconds.getAsLong();
+    int node = scene.cameraNode(camera(camera));
+    checkClips(settings.clips());
+    Baker baker = new Baker(settings);
+    try {
+      Workers stoppable = workers.until(stop::check);
+      for (int i = 0; i < moments.size(); i++) {
+        Stage stage = stage(moments.get(i), settings, stoppable);
+        View view = stage.view(node, width, height, settings.lens());
+        baker.look(i, stage, view, stoppable);
+        progress.accept(LOOKING * (i + 1) / moments.size());
+      }
+      BakedLight first = baker.firstRound();
+      for (int i = 0; i < moments.size(); i++) {
+        Stage stage = stage(moments.get(i), settings, stoppable);
+        stage.use(first, 1);
+        View view = stage.view(node, width, height, settings.lens());
+        baker.again(
+            i, stage, view, stoppable, share -> progress.accept(LOOKING + (1 - LOOKING) * share));
+      }
+    } catch (Stop.Stopped e) {
+      return null;
+    } catch (OutOfMemoryError e) {
+      throw FrameFailure.memory(e);
+    }
+    RenderSettings.Irradiance s = settings.irradiance();
+    return new BakedLight(
+        baker.points(),
+        new BakeInfo(
+            camera(camera),
+            moments.stream().map(Moment::frame).toList(),
+            width,
+            height,
+            s.accuracy(),
+            s.tolerance(),
+            s.direct(),
+            (nanoseconds.getAsLong() - start) * 1e-9,
+            new SceneState(scene, settings).at(moments.get(0))));
+  }
+
+  /**
+   * Returns how many frames may lie between those that light is baked for: a power of two between
+   * which nearly all that is seen is seen in one of them, too.
+   *
+   * @param moments frames of the sequence, in order
+   */
+  public int suggestEvery(
+      String camera, List<Moment> moments, RenderSettings settings, Workers workers) {
+    int node = scene.cameraNode(camera(camera));
+    Stage first = stage(moments.get(0), settings, workers);
+    List<View> views = new ArrayList<>();
+    for (Moment m : moments) {
+      views.add(ViewChange.view(stage(m, settings, null, workers), node, settings.lens()));
+    }
+    return new ViewChange(first, views).suggested(workers);
+  }
+
+  /**
+   * Returns why light that is baked once would be wrong in some of these frames: sentences that
+   * name what moves, bends or changes, and when. The camera may move.
+   */
+  public List<String> changes(List<Moment> moments, RenderSettings settings) {
+    return new SceneState(scene, settings).changes(null, moments);
+  }
+
+  /** Returns why light that was baked is wrong in some of these frames, likewise. */
+  public List<String> changes(BakedLight light, List<Moment> moments, RenderSettings settings) {
+    return new SceneState(scene, settings).changes(light.info().depends(), moments);
+  }
+
+  /** Returns the same objects with light that was baked for them; null for none. */
+  public RenderScene lit(BakedLight light) {
+    RenderScene s = new RenderScene(scene, geometry, looks);
+    s.baked = light;
+    return s;
+  }
+
   /** Returns the hierarchy over everything at a moment, for measurements. */
   public InstanceBvh hierarchy(Moment moment, RenderSettings settings, Workers workers) {
     return stage(moment, settings, workers).top();
@@ -206,6 +313,11 @@ public final class RenderScene {
    * @throws IllegalArgumentException naming the animation or the light group's pattern
    */
   public void check(RenderSettings settings) {
+    if (baked != null && settings.passes().wants(Pass.LIGHT_GROUPS)) {
+      throw new IllegalArgumentException(
+          "baked light cannot be told apart by light groups; leave out the pass light-groups or the"
+              + " baked light");
+    }
     new Cast(scene, settings.layer(), new LightGroups(scene, settings.passes()));
     if (settings.layer().region() != null) {
       String where = "region of layer " + settings.layer().name();

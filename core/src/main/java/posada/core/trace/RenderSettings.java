@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import java.util.Set;
+import java.util.function.Consumer;
 import posada.core.scene.Track;
 
 /**
@@ -13,6 +14,7 @@ import posada.core.scene.Track;
  * @param passes into which the picture is taken apart
  * @param layer which objects take part and how
  * @param denoising what is done about noise
+ * @param irradiance how indirect light is baked
  */
 public record RenderSettings(
     Sampling sampling,
@@ -26,7 +28,8 @@ public record RenderSettings(
     boolean background,
     PassSettings passes,
     Layer layer,
-    Denoising denoising) {
+    Denoising denoising,
+    Irradiance irradiance) {
 
   /** Most samples of a pixel. */
   public static final int MOST_SAMPLES = 65536;
@@ -257,6 +260,28 @@ public record RenderSettings(
     }
   }
 
+  /**
+   * How light that other surfaces send is baked.
+   *
+   * @param every frames between those that are looked at, 1 .. 10000
+   * @param accuracy radius of a light point over the harmonic mean of the distances around it, 0.02
+   *     .. 1; smaller is finer
+   * @param tolerance standard error of a point's light over it, 0.001 .. 1
+   * @param paths most of a point, 512 .. 1000000
+   * @param direct true if light that comes straight from lights is in it, too: soft shadows alone
+   */
+  public record Irradiance(
+      int every, double accuracy, double tolerance, int paths, boolean direct) {
+    public static final Irradiance DEFAULT = new Irradiance(8, 0.25, 0.02, 16384, false);
+
+    public Irradiance {
+      Limits.whole("bake every frame", every, 1, 10_000);
+      Limits.within("bake accuracy", accuracy, 0.02, 1);
+      Limits.within("bake tolerance", tolerance, 1e-3, 1);
+      Limits.whole("bake paths", paths, 512, 1_000_000);
+    }
+  }
+
   public static final RenderSettings DEFAULT =
       new RenderSettings(
           new Sampling(16, 64, false, 0.03, 0, 0, false),
@@ -270,7 +295,8 @@ public record RenderSettings(
           true,
           PassSettings.BEAUTY,
           Layer.MAIN,
-          Denoising.OFF);
+          Denoising.OFF,
+          Irradiance.DEFAULT);
 
   /** Returns the defaults with another number of samples and seed. */
   public static RenderSettings of(int samples, int seed) {
@@ -292,197 +318,93 @@ public record RenderSettings(
             s.pattern()));
   }
 
-  public RenderSettings with(Sampling s) {
+  /** A copy in which parts may be exchanged. */
+  private final class Copy {
+    Sampling sampling = RenderSettings.this.sampling;
+    Multipliers multipliers = RenderSettings.this.multipliers;
+    Filter filter = RenderSettings.this.filter;
+    Bounces bounces = RenderSettings.this.bounces;
+    Lens lens = RenderSettings.this.lens;
+    Shutter shutter = RenderSettings.this.shutter;
+    Crop crop = RenderSettings.this.crop;
+    Set<String> clips = RenderSettings.this.clips;
+    boolean background = RenderSettings.this.background;
+    PassSettings passes = RenderSettings.this.passes;
+    Layer layer = RenderSettings.this.layer;
+    Denoising denoising = RenderSettings.this.denoising;
+    Irradiance irradiance = RenderSettings.this.irradiance;
+  }
+
+  private RenderSettings changed(Consumer<Copy> change) {
+    Copy c = new Copy();
+    change.accept(c);
     return new RenderSettings(
-        s,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        clips,
-        background,
-        passes,
-        layer,
-        denoising);
+        c.sampling,
+        c.multipliers,
+        c.filter,
+        c.bounces,
+        c.lens,
+        c.shutter,
+        c.crop,
+        c.clips,
+        c.background,
+        c.passes,
+        c.layer,
+        c.denoising,
+        c.irradiance);
+  }
+
+  public RenderSettings with(Sampling s) {
+    return changed(c -> c.sampling = s);
   }
 
   public RenderSettings with(Multipliers m) {
-    return new RenderSettings(
-        sampling,
-        m,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        clips,
-        background,
-        passes,
-        layer,
-        denoising);
+    return changed(c -> c.multipliers = m);
   }
 
   public RenderSettings with(Filter f) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        f,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        clips,
-        background,
-        passes,
-        layer,
-        denoising);
+    return changed(c -> c.filter = f);
   }
 
   public RenderSettings with(Bounces b) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        b,
-        lens,
-        shutter,
-        crop,
-        clips,
-        background,
-        passes,
-        layer,
-        denoising);
+    return changed(c -> c.bounces = b);
   }
 
   public RenderSettings with(Lens l) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        l,
-        shutter,
-        crop,
-        clips,
-        background,
-        passes,
-        layer,
-        denoising);
+    return changed(c -> c.lens = l);
   }
 
   public RenderSettings with(Shutter s) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        s,
-        crop,
-        clips,
-        background,
-        passes,
-        layer,
-        denoising);
+    return changed(c -> c.shutter = s);
   }
 
-  public RenderSettings with(Crop c) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        c,
-        clips,
-        background,
-        passes,
-        layer,
-        denoising);
+  public RenderSettings with(Crop region) {
+    return changed(c -> c.crop = region);
   }
 
   /** Returns these settings with some animations playing. */
   public RenderSettings playing(Set<String> names) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        names,
-        background,
-        passes,
-        layer,
-        denoising);
+    return changed(c -> c.clips = names);
   }
 
   public RenderSettings with(boolean backgroundSeen) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        clips,
-        backgroundSeen,
-        passes,
-        layer,
-        denoising);
+    return changed(c -> c.background = backgroundSeen);
   }
 
   public RenderSettings with(PassSettings p) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        clips,
-        background,
-        p,
-        layer,
-        denoising);
+    return changed(c -> c.passes = p);
   }
 
   public RenderSettings with(Layer l) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        clips,
-        background,
-        passes,
-        l,
-        denoising);
+    return changed(c -> c.layer = l);
   }
 
   public RenderSettings with(Denoising d) {
-    return new RenderSettings(
-        sampling,
-        multipliers,
-        filter,
-        bounces,
-        lens,
-        shutter,
-        crop,
-        clips,
-        background,
-        passes,
-        layer,
-        d);
+    return changed(c -> c.denoising = d);
+  }
+
+  public RenderSettings with(Irradiance i) {
+    return changed(c -> c.irradiance = i);
   }
 
   /** Returns these settings with other passes. */

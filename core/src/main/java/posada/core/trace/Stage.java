@@ -9,6 +9,7 @@ import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Vec3;
+import posada.core.irradiance.BakedLight;
 import posada.core.light.EmissiveTriangles;
 import posada.core.light.LightSet;
 import posada.core.light.Portals;
@@ -61,6 +62,11 @@ public final class Stage {
   private final boolean seeThrough;
   private long bentBytes;
   final Instance[] instances;
+
+  /** Light that was baked; null for none. */
+  private BakedLight baked;
+
+  private int bakedBounce;
 
   /** Where everything is in the next frame and in the one before; null if nobody asks. */
   private Motion next, previous;
@@ -272,6 +278,25 @@ public final class Stage {
       }
     }
     return t;
+  }
+
+  /**
+   * Lights surfaces with what was baked.
+   *
+   * @param bounce how often a path has been scattered evenly before it meets such surfaces: light
+   *     that was baked holds all further bounces, so that it would be too much after more
+   */
+  void use(BakedLight light, int bounce) {
+    baked = light;
+    bakedBounce = bounce;
+  }
+
+  int bakedBounce() {
+    return bakedBounce;
+  }
+
+  BakedLight baked() {
+    return baked;
   }
 
   InstanceBvh top() {

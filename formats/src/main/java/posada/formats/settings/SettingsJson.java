@@ -20,6 +20,7 @@ import posada.core.trace.RenderSettings.Bounces;
 import posada.core.trace.RenderSettings.Crop;
 import posada.core.trace.RenderSettings.Denoising;
 import posada.core.trace.RenderSettings.Filter;
+import posada.core.trace.RenderSettings.Irradiance;
 import posada.core.trace.RenderSettings.Lens;
 import posada.core.trace.RenderSettings.Multipliers;
 import posada.core.trace.RenderSettings.Sampling;
@@ -162,7 +163,20 @@ public final class SettingsJson {
         o.flag("background", d.background()),
         passes(o.object("passes"), d.passes()),
         d.layer(),
-        denoising(o.object("denoising"), d.denoising()));
+        denoising(o.object("denoising"), d.denoising()),
+        irradiance(o.object("irradiance"), d.irradiance()));
+  }
+
+  private static Irradiance irradiance(JsonObject o, Irradiance d) {
+    Irradiance i =
+        new Irradiance(
+            o.whole("every", d.every()),
+            o.number("accuracy", d.accuracy()),
+            o.number("tolerance", d.tolerance()),
+            o.whole("paths", d.paths()),
+            o.flag("direct", d.direct()));
+    o.end();
+    return i;
   }
 
   private static Denoising denoising(JsonObject o, Denoising d) {

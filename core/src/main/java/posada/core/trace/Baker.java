@@ -1,0 +1,172 @@
+package posada.core.trace;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.function.DoubleConsumer;
+import posada.core.irradiance.BakeInfo;
+import posada.core.irradiance.BakedLight;
+import posada.core.irradiance.LightLookup;
+import posada.core.irradiance.LightPoints;
+import posada.core.irradiance.PointIndex;
+import posada.core.parallel.Workers;
+
+/**
+ * Fills light points as a camera sees the scene: at the corners of a coarse grid of pixels first,
+ * then between them wherever there are too few around, frame after frame. A second round finds the
+ * light of all of them again, with what the first round found lighting the surfaces around. The
+ * points are the same with any number of threads.
+ */
+final class Baker {
+  /** Pixels between places that are looked at, pass by pass. */
+  private static final int[] STEPS = {16, 8, 4, 2};
+
+  /** Points between two reports. */
+  private static final int BATCH = 256;
+
+  /** Least distance of points of one pass, in steps. */
+  private static final float APART = 0.7f;
+
+  private final RenderSettings settings;
+  private final LightPoints points = new LightPoints();
+
+  /** Where each point is seen. */
+  private final List<Want> places = new ArrayList<>();
+
+  /** Light of the second round. */
+  private final LightPoints better = new LightPoints();
+
+  Baker(RenderSettings settings) {
+    this.settings = settings;
+  }
+
+  /** Returns the points of the second round so far. */
+  LightPoints points() {
+    return better;
+  }
+
+  /** Returns the points of the first round, as they light. */
+  BakedLight firstRound() {
+    return new BakedLight(points, BakeInfo.NONE);
+  }
+
+  /**
+   * A surface that needs a point.
+   *
+   * @param frame number in the list of frames
+   * @param depth surfaces that the ray was followed over before
+   * @param place and, from 3 on, normal
+   * @param width of a pixel there, metres
+   */
+  private record Want(int frame, int x, int y, int depth, float[] place, float width) {
+    boolean near(Want o, float pixels) {
+      float far = 0;
+      float cos = 0;
+      for (int k = 0; k < 3; k++) {
+        far += (place[k] - o.place[k]) * (place[k] - o.place[k]);
+        cos += place[3 + k] * o.place[3 + k];
+      }
+      float r = pixels * Math.min(width, o.width);
+      return far < r * r && cos > LightLookup.LEAST_COSINE;
+    }
+  }
+
+  /** Adds what a frame needs. */
+  void look(int frame, Stage stage, View view, Workers workers) {
+    for (int step : STEPS) {
+      List<Want> wants = wants(frame, stage, view, step, workers);
+      float[][] filled = fill(gathers(stage, view, true), wants, workers);
+      for (int i = 0; i < filled.length; i++) {
+        if (filled[i] != null) {
+          points.add(filled[i]);
+          places.add(wants.get(i));
+        }
+      }
+    }
+  }
+
+  /**
+   * Finds the light of a frame's points again.
+   *
+   * @param stage that uses the first round
+   * @param progress hears the share of all points that is done
+   */
+  void again(int frame, Stage stage, View view, Workers workers, DoubleConsumer progress) {
+    List<Want> wants = places.stream().filter(w -> w.frame == frame).toList();
+    for (int from = 0; from < wants.size(); from += BATCH) {
+      List<Want> some = wants.subList(from, Math.min(wants.size(), from + BATCH));
+      for (float[] p : fill(gathers(stage, view, false), some, workers)) {
+        if (p != null) {
+          better.add(p);
+        }
+      }
+      progress.accept(better.count() / (double) points.count());
+    }
+  }
+
+  private ThreadLocal<Gather> gathers(Stage stage, View view, boolean first) {
+    PointIndex index = new PointIndex(points);
+    int seed = settings.sampling().seed();
+    PixelFilter filter = new PixelFilter(settings.filter());
+    return ThreadLocal.withInitial(
+        () ->
+            new Gather(
+                new PathTracer(stage, view, settings, filter, seed, PathTracer.Strategy.BOTH),
+                stage,
+                view,
+                settings,
+                seed,
+                new LightLookup(points, index),
+                first));
+  }
+
+  private List<Want> wants(int frame, Stage stage, View view, int step, Workers workers) {
+    ThreadLocal<Gather> gathers = gathers(stage, view, true);
+    int rows = (view.height + step - 1) / step;
+    List<List<Want>> found = new ArrayList<>();
+    for (int r = 0; r < rows; r++) {
+      found.add(new ArrayList<>());
+    }
+    workers.each(
+        rows,
+        r -> {
+          int y = Math.min(view.height - 1, r * step + step / 2);
+          for (int x = step / 2; x < view.width; x += step) {
+            int at = x;
+            gathers
+                .get()
+                .look(
+                    x,
+                    y,
+                    (depth, p, width) -> {
+                      float[] place = {p.x, p.y, p.z, p.gx, p.gy, p.gz};
+                      found.get(r).add(new Want(frame, at, y, depth, place, width));
+                    });
+          }
+        });
+    return spread(found, step);
+  }
+
+  /** Leaves out what is close to one that is taken, such as the same spot in two mirrors. */
+  private static List<Want> spread(List<List<Want>> found, int step) {
+    List<Want> taken = new ArrayList<>();
+    for (List<Want> row : found) {
+      for (Want w : row) {
+        if (taken.stream().noneMatch(t -> t.near(w, APART * step))) {
+          taken.add(w);
+        }
+      }
+    }
+    return taken;
+  }
+
+  private static float[][] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
+    float[][] filled = new float[wants.size()][];
+    workers.each(
+        filled.length,
+        i -> {
+          Want w = wants.get(i);
+          filled[i] = gathers.get().point(w.x, w.y, w.depth);
+        });
+    return filled;
+  }
+}

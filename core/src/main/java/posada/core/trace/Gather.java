@@ -1,0 +1,308 @@
+package posada.core.trace;
+
+import java.util.Arrays;
+import posada.core.geometry.Ray;
+import posada.core.geometry.ShadingFrame;
+import posada.core.geometry.Trig;
+import posada.core.irradiance.LightLookup;
+import posada.core.irradiance.LightPoints;
+import posada.core.light.Luminance;
+import posada.core.material.Scatter;
+import posada.core.trace.RenderSettings.Irradiance;
+
+/**
+ * Finds surfaces that need a light point, and the light that reaches them: directions are spread
+ * evenly and, where there are windows, chosen through their panes too; both count by their joint
+ * density (E. Veach, "Robust Monte Carlo Methods for Light Transport Simulation", 1997, section
+ * 9.2.2). Scratch of one worker thread.
+ */
+final class Gather {
+  /** Surfaces that one ray from the camera is followed over. */
+  static final int DEPTH = 3;
+
+  /** Directions by which it is decided how many are needed. */
+  private static final int PILOT = 1024;
+
+  /** Share of the directions that are chosen through window panes, where there are any. */
+  private static final float PANES = 0.4f;
+
+  private static final float INV_PI = (float) (1 / Math.PI);
+
+  /** Irradiance of what is about as dark as can be seen, that noise is measured against. */
+  private static final float DARK = 0.15f;
+
+  /** Least share of the light that a surface is taken to send on. */
+  private static final float LEAST_SHADE = 0.02f;
+
+  /** Least cosine that a flux along the surface is divided by. */
+  private static final float GRAZING = 0.15f;
+
+  /** Smallest and largest radius of a point, in pixels where it is seen. */
+  private static final float LEAST_PIXELS = 2;
+
+  private static final float MOST_PIXELS = 24;
+
+  private final PathTracer t;
+  private final Stage stage;
+  private final View view;
+  private final Irradiance settings;
+  private final int seed;
+  private final LightLookup known;
+  private final ShadingFrame frame = new ShadingFrame();
+  private final Path from;
+  private final Ray feeler = new Ray();
+  private final float[] way = new float[3];
+
+  // Of each sample: direction, and light times cosine over density.
+  private final float[] directions, light;
+
+  /** Flux of the light that comes straight from lights, over all samples. */
+  private final double[] straight = new double[9];
+
+  private final float[] radiance = new float[3];
+
+  private final boolean first;
+  private boolean paned;
+
+  /**
+   * @param known points that are there
+   * @param first true if they do not light yet: the light found is then one bounce short, which the
+   *     next round adds
+   */
+  Gather(
+      PathTracer t,
+      Stage stage,
+      View view,
+      RenderSettings s,
+      int seed,
+      LightLookup known,
+      boolean first) {
+    this.first = first;
+    this.t = t;
+    this.stage = stage;
+    this.view = view;
+    settings = s.irradiance();
+    this.seed = seed;
+    this.known = known;
+    from = new Path(0, null);
+    int most = settings.paths();
+    directions = new float[3 * most];
+    light = new float[3 * most];
+  }
+
+  /** Hears of a surface that needs a point. */
+  interface Wanting {
+    /**
+     * @param depth how many surfaces the ray was followed over before
+     * @param width of a pixel there, metres
+     */
+    void at(int depth, SurfacePoint p, float width);
+  }
+
+  /** Follows the ray through a pixel's centre and tells which surfaces on it need a point. */
+  void look(int x, int y, Wanting wanting) {
+    start(x, y);
+    for (int depth = 0; depth < DEPTH && next(depth); depth++) {
+      SurfacePoint p = t.first.point;
+      if (t.first.surface.scattersEvenly()
+          && known.look(p.x, p.y, p.z, p.gx, p.gy, p.gz) < LightLookup.PLENTY) {
+        wanting.at(depth, p, t.path.width);
+      }
+    }
+  }
+
+  private void start(int x, int y) {
+    t.sampler.pixel(x, y, RenderSettings.MOST_SAMPLES, seed);
+    t.sampler.start(0);
+    t.view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, t.place, t.ray);
+    t.path.begin(view.footprint(0), view.spread());
+  }
+
+  /** Goes on to a surface; from the one before by its mirroring parts alone. */
+  private boolean next(int depth) {
+    if (depth > 0) {
+      boolean goes = t.scatter(t.first);
+      if (!goes || t.path.diffuse > 0) {
+        return false;
+      }
+    }
+    return t.meet(t.first) && t.prepare(t.first) && !t.first.point.instance.catcher;
+  }
+
+  /**
+   * Returns a light point of the surface that was told before.
+   *
+   * @return null if it is not there any more, which rounding may do
+   */
+  float[] point(int x, int y, int depth) {
+    start(x, y);
+    for (int d = 0; d <= depth; d++) {
+      if (!next(d)) {
+        return null;
+      }
+    }
+    SurfacePoint p = t.first.point;
+    float width = t.path.width;
+    float[] out = new float[LightPoints.STRIDE];
+    out[0] = p.x;
+    out[1] = p.y;
+    out[2] = p.z;
+    out[3] = p.gx;
+    out[4] = p.gy;
+    out[5] = p.gz;
+    frame.set(p.gx, p.gy, p.gz);
+    from.branch(t.path);
+    float near = sampled(out);
+    float radius = (float) settings.accuracy() / near;
+    radius = Math.max(LEAST_PIXELS * width, Math.min(MOST_PIXELS * width, radius));
+    out[LightPoints.RADIUS] = radius;
+    feel(out, radius);
+    return out;
+  }
+
+  /** Sums the light up; returns the mean of one over the distance that it comes from. */
+  private float sampled(float[] out) {
+    double near = 0;
+    Arrays.fill(straight, 0);
+    paned = t.first.choice.hasPanes();
+    int n = Math.min(PILOT, settings.paths());
+    for (int s = 0; s < n; s++) {
+      near += follow(s);
+    }
+    double error = sum(out, n);
+    // Decided once: whoever stops when it looks good stops too early where light is rare.
+    double more = n * Math.pow(error / settings.tolerance(), 2);
+    int all = first ? n : (int) Math.min(settings.paths(), Math.max(n, more));
+    for (int s = n; s < all; s++) {
+      near += follow(s);
+    }
+    out[LightPoints.ERROR] = (float) sum(out, all);
+    return (float) Math.max(1e-6, near / all);
+  }
+
+  /**
+   * Follows one path.
+   *
+   * @return its part of the mean of one over the distance to what is met first, 0 if that is
+   *     nothing
+   */
+  private float follow(int s) {
+    SurfacePoint p = t.first.point;
+    t.sampler.start(s);
+    t.ray.time = 0.5f;
+    if (settings.direct() && t.arriving(t.first, way, radiance)) {
+      straight();
+    }
+    t.sampler.next();
+    float u = t.sampler.u, v = t.sampler.v;
+    t.sampler.next();
+    if (paned && t.sampler.u < PANES) {
+      t.first.choice.paneDirection(u, v, way);
+    } else {
+      float sin = (float) Math.sqrt(v), up = (float) Math.sqrt(1 - v);
+      frame.toWorld(sin * Trig.cosTurns(u), sin * Trig.sinTurns(u), up);
+      way[0] = frame.rx;
+      way[1] = frame.ry;
+      way[2] = frame.rz;
+    }
+    float dx = way[0], dy = way[1], dz = way[2];
+    float cos = dx * p.gx + dy * p.gy + dz * p.gz;
+    directions[3 * s] = dx;
+    directions[3 * s + 1] = dy;
+    directions[3 * s + 2] = dz;
+    light[3 * s] = light[3 * s + 1] = light[3 * s + 2] = 0;
+    if (!(cos > 0)) {
+      return 0;
+    }
+    // As dark as the surface makes it, so that limits on what is bright mean the same.
+    float shade = Math.max(LEAST_SHADE, shade());
+    t.path.branch(from);
+    t.path.forget();
+    t.path.tr = t.path.tg = t.path.tb = shade;
+    t.path.scatterDensity = 0;
+    t.path.count(Scatter.DIFFUSE, 1);
+    t.path.diffuse += first ? 1 : 0;
+    t.path.receives &= p.instance.receives;
+    t.ray.time = 0.5f;
+    p.leave(t.ray, dx, dy, dz, Float.POSITIVE_INFINITY);
+    float near = t.walkUnlit();
+    float density = cos * INV_PI;
+    if (paned) {
+      density = (1 - PANES) * density + PANES * t.first.choice.paneDensity(dx, dy, dz);
+    }
+    float weight = cos / density;
+    float k = t.first.surface.entering(cos) / shade * weight;
+    light[3 * s] = t.path.lr * k;
+    light[3 * s + 1] = t.path.lg * k;
+    light[3 * s + 2] = t.path.lb * k;
+    return near * weight * INV_PI;
+  }
+
+  /** Adds light that comes straight from a light. */
+  private void straight() {
+    SurfacePoint p = t.first.point;
+    float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
+    float in = t.first.surface.entering(cos);
+    for (int c = 0; c < 3; c++) {
+      for (int k = 0; k < 3; k++) {
+        straight[3 * c + k] += radiance[c] * in * way[k];
+      }
+    }
+  }
+
+  private float shade() {
+    return Luminance.of(
+        t.first.surface.evenly(0), t.first.surface.evenly(1), t.first.surface.evenly(2));
+  }
+
+  /** Stores the flux of the first samples; returns the standard error of irradiance over it. */
+  private double sum(float[] out, int n) {
+    double[] flux = new double[9];
+    double mean = 0;
+    double squares = 0;
+    float nx = out[3], ny = out[4], nz = out[5];
+    for (int s = 0; s < n; s++) {
+      float dx = directions[3 * s], dy = directions[3 * s + 1], dz = directions[3 * s + 2];
+      float cos = dx * nx + dy * ny + dz * nz;
+      float flat = 1 / Math.max(GRAZING, cos);
+      // The part along the normal is exact, that along the surface tamed.
+      float ax = (dx - cos * nx) * flat + nx;
+      float ay = (dy - cos * ny) * flat + ny;
+      float az = (dz - cos * nz) * flat + nz;
+      for (int c = 0; c < 3; c++) {
+        double e = light[3 * s + c] / (double) n;
+        flux[3 * c] += e * ax;
+        flux[3 * c + 1] += e * ay;
+        flux[3 * c + 2] += e * az;
+      }
+      double y = Luminance.of(light[3 * s], light[3 * s + 1], light[3 * s + 2]);
+      mean += y / n;
+      squares += y * y / n;
+    }
+    for (int i = 0; i < 9; i++) {
+      out[LightPoints.FLUX + i] = (float) (flux[i] + straight[i] / n);
+    }
+    return Math.sqrt(Math.max(0, squares - mean * mean) / n) / (mean + DARK);
+  }
+
+  /** Feels in all directions along the surface how far nothing is in the way. */
+  private void feel(float[] out, float radius) {
+    SurfacePoint p = t.first.point;
+    float lift = Math.max(4 * p.offset, 0.03f * radius);
+    for (int k = 0; k < LightPoints.SECTORS; k++) {
+      LightLookup.direction(k, out[3], out[4], out[5], way);
+      feeler.time = 0.5f;
+      float reach = 2 * LightLookup.REACH * radius;
+      feeler.set(
+          out[0] + lift * out[3],
+          out[1] + lift * out[4],
+          out[2] + lift * out[5],
+          way[0],
+          way[1],
+          way[2],
+          reach);
+      stage.top().intersect(feeler);
+      out[LightPoints.CLEARANCE + k] = feeler.hit() ? feeler.tMax : reach;
+    }
+  }
+}

@@ -1,0 +1,227 @@
+package posada.core.trace;
+
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import org.junit.jupiter.api.Test;
+import posada.core.geometry.Vec3;
+import posada.core.image.FrameImage;
+import posada.core.irradiance.BakedLight;
+import posada.core.parallel.Workers;
+import posada.core.scene.Animation;
+import posada.core.scene.Light;
+import posada.core.scene.Material;
+import posada.core.scene.Scene;
+import posada.core.trace.RenderSettings.Irradiance;
+
+/** Baked light against closed forms and against light that is followed for every pixel. */
+class BakeTest {
+  private static final int W = 48;
+  private static final int H = 48;
+  private static final String INDIRECT = "diffuse-indirect.G";
+  private static final Irradiance FINE = new Irradiance(1, 0.25, 0.01, 4096, false);
+
+  private static Material chalk(double albedo, double radiance) {
+    float a = (float) albedo, e = (float) radiance;
+    return Material.named("chalk")
+        .specular(new Material.Specular(1.5f, 0, null, new float[] {1, 1, 1}, null))
+        .base(a, a, a, 1)
+        .build()
+        .emitting(e, e, e);
+  }
+
+  private static RenderSettings settings(int samples) {
+    return RenderSettings.of(samples, 1)
+        .withBounces(4, 0)
+        .with(FINE)
+        .with(Set.of(Pass.BEAUTY, Pass.DIFFUSE_DIRECT, Pass.DIFFUSE_INDIRECT));
+  }
+
+  private static BakedLight bake(RenderScene s, RenderSettings settings, Workers workers) {
+    return bake(s, W, settings, workers);
+  }
+
+  private static BakedLight bake(
+      RenderScene s, int size, RenderSettings settings, Workers workers) {
+    List<Moment> one = List.of(Moment.at(0));
+    return s.bake("eye", one, size, size, settings, workers, Stop.NEVER, x -> {}, () -> 0);
+  }
+
+  private static FrameImage render(RenderScene s, RenderSettings settings) {
+    return s.frame("eye", 0, W, H, settings)
+        .render(1 << 16, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+  }
+
+  /**
+   * Between endless plates that all give off L and send back r, light that was sent back n times
+   * has the radiance L r^n: with four bounces, indirect light is L (r^2 + r^3 + r^4).
+   */
+  @Test
+  void betweenPlatesItIsTheGeometricSeries() {
+    double r = 0.6;
+    RenderScene s =
+        new RenderScene(
+            new TestScenes()
+                .square(Vec3.ZERO, 400, false, chalk(r, 1))
+                .square(new Vec3(0, 1, 0), 400, true, chalk(r, 1))
+                .camera(new Vec3(0, 0.8, 0), Vec3.ZERO, 60)
+                .scene(),
+            Workers.CALLER);
+    RenderSettings settings = settings(16);
+    FrameImage i = render(s.lit(bake(s, settings, Workers.CALLER)), settings);
+    assertEquals(r * r + r * r * r + r * r * r * r, TestScenes.mean(i, INDIRECT), 0.01);
+    assertEquals(r, TestScenes.mean(i, "diffuse-direct.G"), 0.01);
+  }
+
+  /** A floor with a thin wall across it, a lamp on one side, and a roof over both. */
+  private static RenderScene rooms() {
+    return new RenderScene(
+        new TestScenes()
+            .square(Vec3.ZERO, 2, false, chalk(0.8, 0))
+            .box(new Vec3(0, 1, 0), new Vec3(0.01, 1, 2), chalk(0.8, 0))
+            .square(new Vec3(0, 2, 0), 2, true, chalk(0.8, 0))
+            .box(new Vec3(-2, 1, 0), new Vec3(0.01, 1, 2), chalk(0.8, 0))
+            .box(new Vec3(2, 1, 0), new Vec3(0.01, 1, 2), chalk(0.8, 0))
+            .light(
+                new Light(
+                    "lamp",
+                    Light.Kind.POINT,
+                    new float[] {1, 1, 1},
+                    3,
+                    Double.POSITIVE_INFINITY,
+                    0,
+                    1,
+                    0.05),
+                new Vec3(-1, 1, 0),
+                new Vec3(0, -1, 0))
+            // Sees both floors from between the top of the wall and the roof, which is cut open.
+            .camera(new Vec3(0, 6, 0.001), Vec3.ZERO, 34)
+            .scene(),
+        Workers.CALLER);
+  }
+
+  @Test
+  void nothingLeaksThroughTwoCentimetres() {
+    RenderScene s = rooms();
+    RenderSettings settings = settings(64).with(unseenRoof());
+    float[] baked = render(s.lit(bake(s, settings, Workers.CALLER)), settings).find(INDIRECT);
+    float[] plain = render(s, settings.with(1024, 2)).find(INDIRECT);
+    double lit = mean(baked, W / 4);
+    assertTrue(lit > 0.02, "lit " + lit);
+    assertEquals(mean(plain, W / 4), lit, 0.04 * lit);
+    for (int x = W / 2 + 2; x < W - 4; x++) {
+      assertEquals(mean(plain, x), mean(baked, x), 0.01 * lit, "column " + x);
+    }
+  }
+
+  private static Layer unseenRoof() {
+    Layer m = Layer.MAIN;
+    Layer.Rule roof = new Layer.Rule(List.of("object-2"), Layer.Role.UNSEEN, null, null, null);
+    return new Layer(
+        m.name(),
+        m.otherwise(),
+        List.of(roof),
+        m.material(),
+        m.lights(),
+        m.sky(),
+        m.textures(),
+        m.under(),
+        m.region());
+  }
+
+  private static double mean(float[] image, int column) {
+    double sum = 0;
+    for (int y = H / 3; y < 2 * H / 3; y++) {
+      sum += image[y * W + column];
+    }
+    return sum / (H / 3);
+  }
+
+  @Test
+  void threadsChangeNothing() {
+    RenderScene s = rooms();
+    RenderSettings coarse = settings(1).with(new Irradiance(1, 0.5, 0.5, 512, false));
+    ExecutorService pool = Executors.newFixedThreadPool(2);
+    try {
+      assertArrayEquals(
+          bake(s, coarse, Workers.CALLER).points().numbers(),
+          bake(s, coarse, new Workers(pool, 2)).points().numbers());
+    } finally {
+      pool.shutdown();
+    }
+  }
+
+  @Test
+  void directLightInsideAddsUpToTheSame() {
+    RenderScene s = rooms();
+    RenderSettings apart = settings(64).with(unseenRoof());
+    RenderSettings inside = apart.with(new Irradiance(1, 0.1, 0.03, 1024, true));
+    double sum = TestScenes.mean(render(s.lit(bake(s, apart, Workers.CALLER)), apart), "G");
+    FrameImage i = render(s.lit(bake(s, 4 * W, inside, Workers.CALLER)), inside);
+    assertEquals(sum, TestScenes.mean(i, "G"), 0.03 * sum);
+  }
+
+  @Test
+  void whatMovesIsNamedWithItsFrames() {
+    Scene still = rooms().scene();
+    Animation.Channel c =
+        new Animation.Channel(
+            1,
+            Animation.Path.TRANSLATION,
+            Animation.Interpolation.LINEAR,
+            new float[] {0, 1, 2},
+            new float[] {0, 1, 0, 0, 1, 0, 1, 1, 0});
+    Scene moving =
+        new Scene(
+            "moving",
+            still.nodes(),
+            still.meshes(),
+            still.materials(),
+            still.textures(),
+            still.cameras(),
+            still.lights(),
+            List.of(new Animation("slide", List.of(c))),
+            still.environment().sky());
+    RenderScene s = new RenderScene(moving, Workers.CALLER);
+    List<Moment> frames =
+        List.of(new Moment(0, 0, 1), new Moment(1, 1, 1), new Moment(2, 2, 1), new Moment(3, 3, 1));
+    RenderSettings settings = settings(1);
+    assertEquals(List.of("object object-1 changes in frames 2-3"), s.changes(frames, settings));
+    assertEquals(List.of(), s.changes(frames.subList(0, 2), settings));
+    BakedLight light = bake(s, settings.with(new Irradiance(1, 1, 1, 512, false)), Workers.CALLER);
+    assertEquals(List.of(), s.changes(light, frames.subList(0, 2), settings));
+    assertEquals(
+        List.of("object object-1 is not as it was baked, in frame 2"),
+        s.changes(light, frames.subList(2, 3), settings));
+    assertEquals(
+        List.of("setting bounces is not as it was baked, in frame 0"),
+        s.changes(light, frames.subList(0, 1), settings.withBounces(2, 0)));
+    PassSettings groups =
+        new PassSettings(Set.of(Pass.LIGHT_GROUPS), Map.of("a", List.of("lamp")), 1, 1);
+    assertThrows(IllegalArgumentException.class, () -> s.lit(light).check(settings.with(groups)));
+  }
+
+  @Test
+  void bakingStops() {
+    assertEquals(
+        null,
+        rooms()
+            .bake(
+                "eye",
+                List.of(Moment.at(0)),
+                W,
+                H,
+                settings(1),
+                Workers.CALLER,
+                () -> true,
+                x -> {},
+                () -> 0));
+  }
+}

@@ -1,0 +1,2 @@
+/** Baked light in files: docs/baked-light.md. */
+package posada.formats.light;
