@@ -244,4 +244,23 @@ class CommandTest {
     assertEquals(2, render("--camera", "left", "--denoise", "much"));
     assertTrue(told.toString().contains("off, picture, data and both"), told.toString());
   }
+
+  @Test
+  void lightIsBakedReadAndUsed() throws Exception {
+    Path light = folder.resolve("two.light");
+    String[] bake = {
+      "bake", scene.toString(), "--camera", "left", "--size", "32x18", "--out", light.toString()
+    };
+    assertEquals(0, Main.run(bake), told.toString());
+    assertTrue(said.toString().contains("camera left, 32 x 18, frames 1"), said.toString());
+    assertEquals(0, Main.run("info", light.toString()));
+    assertEquals(2, Main.run(bake));
+    assertTrue(told.toString().contains("--overwrite"), told.toString());
+    assertEquals(0, render("--camera", "left", "--light", light.toString()));
+    int code = render("--camera", "left", "--light", light.toString(), "--bounces", "1");
+    assertEquals(2, code);
+    assertTrue(
+        told.toString().contains("two.light does not fit: setting bounces is not as it was baked"),
+        told.toString());
+  }
 }

@@ -27,7 +27,6 @@ class LightFileTest {
     LightPoints points = new LightPoints();
     for (int i = 0; i < 3; i++) {
       float[] p = new float[LightPoints.STRIDE];
-      Arrays.setAll(p, k -> 0);
       p[0] = i;
       p[4] = 1;
       p[LightPoints.FLUX + 1] = 0.25f * i;
