@@ -51,12 +51,25 @@ class WallsTest {
           .dependOnClassesThat()
           .resideInAPackage("posada.core.plan..");
 
+  private static final ArchRule HELPERS_OF_TRACE_DO_NOT_KNOW_IT =
+      noClasses()
+          .that()
+          .resideInAnyPackage("posada.core.denoise..", "posada.core.irradiance..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage(
+              "posada.core.scene..",
+              "posada.core.motion..",
+              "posada.core.trace..",
+              "posada.core.plan..");
+
   private static final java.util.List<ArchRule> RULES =
       java.util.List.of(
           CORE_STANDS_ALONE,
           CORE_STARTS_NO_THREADS,
           GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE,
-          TRACE_KNOWS_NOTHING_OF_PLAN);
+          TRACE_KNOWS_NOTHING_OF_PLAN,
+          HELPERS_OF_TRACE_DO_NOT_KNOW_IT);
 
   @ParameterizedTest
   @FieldSource("RULES")

@@ -267,7 +267,7 @@ public record RenderSettings(
    * @param accuracy radius of a light point over the harmonic mean of the distances around it, 0.02
    *     .. 1; smaller is finer
    * @param tolerance standard error of a point's light over it, 0.001 .. 1
-   * @param paths most of a point, 512 .. 1000000
+   * @param paths most of a point, 512 .. 65536
    * @param direct true if light that comes straight from lights is in it, too: soft shadows alone
    */
   public record Irradiance(
@@ -278,7 +278,7 @@ public record RenderSettings(
       Limits.whole("bake every frame", every, 1, 10_000);
       Limits.within("bake accuracy", accuracy, 0.02, 1);
       Limits.within("bake tolerance", tolerance, 1e-3, 1);
-      Limits.whole("bake paths", paths, 512, 1_000_000);
+      Limits.whole("bake paths", paths, 512, MOST_SAMPLES);
     }
   }
 
