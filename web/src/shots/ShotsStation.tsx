@@ -20,7 +20,15 @@ export default function ShotsStation() {
   }
   const w = Math.round((shot.width * shot.scale) / 100);
   const h = Math.round((shot.height * shot.scale) / 100);
-  const depends = [shot.camera, shot.width, shot.height, shot.scale, shot.samples, shot.revisionId];
+  const depends = [
+    shot.camera,
+    shot.width,
+    shot.height,
+    shot.scale,
+    shot.samples,
+    shot.revisionId,
+    shot.version,
+  ];
   return (
     <main className="grid min-h-0 grid-cols-[216px_minmax(0,1fr)_300px]">
       <ShotList shots={shots.data} current={shot} />

@@ -120,11 +120,23 @@ class WholeJobTest {
     page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("8").setExact(true))
         .click();
     assertThat(page.getByLabel("Samples: 8")).isVisible();
+    theLivePictureIsCleaned(page, picture);
     passesAreChosenByKeyboard(page);
     choose(page, "EXR files: one for all passes", "one for e");
     choose(page, "Other files: png", "tiff1");
     assertThat(page.getByLabel("Other files: tiff16")).isVisible();
     assertThat(page.getByLabel("EXR files: one for each pass")).isVisible();
+  }
+
+  private static void theLivePictureIsCleaned(Page page, Locator picture) {
+    assertThat(picture).hasAttribute("data-samples", "8");
+    String noisy = picture.getAttribute("src");
+    choose(page, "Noise: left in", "taken");
+    assertThat(page.getByLabel("Noise: taken out").first()).isVisible();
+    page.waitForFunction(
+        "before => { const p = document.querySelector('[data-testid=live-picture]');"
+            + " return p.dataset.samples === '8' && p.src !== before; }",
+        noisy);
   }
 
   /** Opens a list and chooses what begins like this. */

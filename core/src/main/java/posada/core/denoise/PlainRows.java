@@ -9,7 +9,7 @@ final class PlainRows extends Rows {
       float y = p[1][i + j] - q[1][k + j];
       float z = p[2][i + j] - q[2][k + j];
       float a = p[3][i + j];
-      float b = q[3][k + j];
+      float b = Math.min(q[3][k + j], a * MORE);
       out[j] = (x * x + y * y + z * z - (a + Math.min(a, b))) / ((a + b) * tolerance + ROUNDING);
     }
   }
@@ -20,8 +20,7 @@ final class PlainRows extends Rows {
       float x = p[0][i + j] - q[0][k + j];
       float y = p[1][i + j] - q[1][k + j];
       float z = p[2][i + j] - q[2][k + j];
-      float f = Math.min(p[3][i + j], q[3][k + j]);
-      out[at + j] = Math.max(out[at + j], (x * x + y * y + z * z) * f);
+      out[at + j] = Math.max(out[at + j], (x * x + y * y + z * z) * p[3][i + j]);
     }
   }
 
@@ -30,7 +29,7 @@ final class PlainRows extends Rows {
       float[] out, int at, int n, float[][] p, int i, float[][] q, int k, float dx, float dy) {
     for (int j = 0; j < n; j++) {
       float d = p[0][i + j] + p[2][i + j] * dx + p[3][i + j] * dy - q[0][k + j];
-      out[at + j] = Math.max(out[at + j], d * d * Math.min(p[1][i + j], q[1][k + j]));
+      out[at + j] = Math.max(out[at + j], d * d * p[1][i + j]);
     }
   }
 

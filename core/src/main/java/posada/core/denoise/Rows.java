@@ -10,6 +10,13 @@ abstract class Rows {
   /** Numbers that are worked on at once, a multiple of all machines' vectors. */
   static final int STEP = 16;
 
+  /**
+   * Up to how many times its own variance that of another pixel excuses a difference. Without a
+   * limit a lamp that few samples met, and whose variance is therefore huge, would be like
+   * everything around it.
+   */
+  static final float MORE = 4;
+
   /** Squared differences below this are rounding. */
   static final float ROUNDING = 1e-12f;
 
@@ -34,7 +41,7 @@ abstract class Rows {
   abstract void apart(float[] out, int n, float[][] p, int i, float[][] q, int k, float tolerance);
 
   /**
-   * Raises {@code out} to how far apart two rows of a feature's planes are.
+   * Raises {@code out} to how far apart two rows of a feature's planes are, as the first sees it.
    *
    * @param p planes and, last, one over the squared difference that is still alike
    */

@@ -19,7 +19,7 @@ final class WideRows extends Rows {
       FloatVector y = fromArray(S, p1, i + j).sub(fromArray(S, q1, k + j));
       FloatVector z = fromArray(S, p2, i + j).sub(fromArray(S, q2, k + j));
       FloatVector a = fromArray(S, p3, i + j);
-      FloatVector b = fromArray(S, q3, k + j);
+      FloatVector b = fromArray(S, q3, k + j).min(a.mul(MORE));
       x.mul(x)
           .add(y.mul(y))
           .add(z.mul(z))
@@ -32,12 +32,12 @@ final class WideRows extends Rows {
   @Override
   void feature(float[] out, int at, int n, float[][] p, int i, float[][] q, int k) {
     final float[] p0 = p[0], p1 = p[1], p2 = p[2], p3 = p[3];
-    final float[] q0 = q[0], q1 = q[1], q2 = q[2], q3 = q[3];
+    final float[] q0 = q[0], q1 = q[1], q2 = q[2];
     for (int j = 0; j < n; j += L) {
       FloatVector x = fromArray(S, p0, i + j).sub(fromArray(S, q0, k + j));
       FloatVector y = fromArray(S, p1, i + j).sub(fromArray(S, q1, k + j));
       FloatVector z = fromArray(S, p2, i + j).sub(fromArray(S, q2, k + j));
-      FloatVector f = fromArray(S, p3, i + j).min(fromArray(S, q3, k + j));
+      FloatVector f = fromArray(S, p3, i + j);
       fromArray(S, out, at + j)
           .max(x.mul(x).add(y.mul(y)).add(z.mul(z)).mul(f))
           .intoArray(out, at + j);
@@ -48,14 +48,14 @@ final class WideRows extends Rows {
   void sloped(
       float[] out, int at, int n, float[][] p, int i, float[][] q, int k, float dx, float dy) {
     final float[] p0 = p[0], p1 = p[1], p2 = p[2], p3 = p[3];
-    final float[] q0 = q[0], q1 = q[1];
+    final float[] q0 = q[0];
     for (int j = 0; j < n; j += L) {
       FloatVector d =
           fromArray(S, p0, i + j)
               .add(fromArray(S, p2, i + j).mul(dx))
               .add(fromArray(S, p3, i + j).mul(dy))
               .sub(fromArray(S, q0, k + j));
-      FloatVector f = fromArray(S, p1, i + j).min(fromArray(S, q1, k + j));
+      FloatVector f = fromArray(S, p1, i + j);
       fromArray(S, out, at + j).max(d.mul(d).mul(f)).intoArray(out, at + j);
     }
   }
