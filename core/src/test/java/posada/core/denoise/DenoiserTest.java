@@ -129,27 +129,6 @@ class DenoiserTest {
     }
   }
 
-  /** A lamp that one sample of a pixel met, uncertain in all it is, stays where it is. */
-  @Test
-  void aBrightPixelDoesNotSpread() {
-    Made m = made(9, 0, SPREAD);
-    NoisyPicture p = m.noisy;
-    int at = 30 * W + 30;
-    java.util.Arrays.fill(p.seen().variance(), 1e-4f);
-    p.seen().variance()[at] = 25;
-    p.albedo().variance()[at] = 0.2f;
-    p.normal().variance()[at] = 0.5f;
-    p.nearness().variance()[at] = 0.1f;
-    for (int c = 0; c < 3; c++) {
-      p.seen().planes()[c][at] = 5;
-    }
-    float[][] seen = clean(p, Workers.CALLER).seen();
-    for (int i = 0; i < W * H; i++) {
-      int far = Math.max(Math.abs(i % W - 30), Math.abs(i / W - 30));
-      assertTrue(far < 2 || seen[0][i] < 0.02, "at " + i % W + ", " + i / W + ": " + seen[0][i]);
-    }
-  }
-
   @Test
   void partsAndGroupsAddUp() {
     CleanPicture c = clean(made(2, 0, SPREAD).noisy, Workers.CALLER);
