@@ -1,4 +1,10 @@
-import { QueryClient, queryOptions, useMutation, useQuery } from '@tanstack/react-query';
+import {
+  QueryClient,
+  queryOptions,
+  useIsMutating,
+  useMutation,
+  useQuery,
+} from '@tanstack/react-query';
 import {
   get,
   Problem,
@@ -108,8 +114,14 @@ const putShot = (id: number, part: Partial<Shot>) =>
  * Changes parts of a shot: shown at once, sent one after the other, each on top of the version that
  * the server answered last, so that quick changes do not get in each other's way.
  */
+const CHANGE_SHOT = ['change shot'];
+
+/** True while a change of a shot is on its way: what is shown then is not yet what the server has. */
+export const useSavingShot = () => useIsMutating({ mutationKey: CHANGE_SHOT }) > 0;
+
 export const useChangeShot = () =>
   useMutation({
+    mutationKey: CHANGE_SHOT,
     scope: { id: 'shots' },
     mutationFn: ({ id, part }: { id: number; part: Partial<Shot> }) => {
       const latest = queryClient.getQueryData(shotsQuery.queryKey)?.find((s) => s.id === id);

@@ -1,6 +1,7 @@
+import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import { cameraPicture, type Shot } from '../api/client';
-import { useRevisions, useShots } from '../api/queries';
+import { useRevisions, useSavingShot, useShots } from '../api/queries';
 import { LivePicture } from '../picture/LivePicture';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
@@ -20,15 +21,6 @@ export default function ShotsStation() {
   }
   const w = Math.round((shot.width * shot.scale) / 100);
   const h = Math.round((shot.height * shot.scale) / 100);
-  const depends = [
-    shot.camera,
-    shot.width,
-    shot.height,
-    shot.scale,
-    shot.samples,
-    shot.revisionId,
-    shot.version,
-  ];
   return (
     <main className="grid min-h-0 grid-cols-[216px_minmax(0,1fr)_300px]">
       <ShotList shots={shots.data} current={shot} />
@@ -41,17 +33,37 @@ export default function ShotsStation() {
             {w} × {h} · {shot.scale} %
           </span>
         </div>
-        <LivePicture
-          key={shot.id}
-          shotId={shot.id}
-          frame={frame}
-          settings={depends.join()}
-          aspect={shot.width / shot.height}
-        />
+        <ShotPicture key={shot.id} shot={shot} frame={frame} />
         <div className="h-11" />
       </section>
       <ShotSettings key={shot.id} shot={shot} />
     </main>
+  );
+}
+
+/** The live picture, asked for again once a change that it depends on is saved. */
+function ShotPicture({ shot, frame }: { shot: Shot; frame: number }) {
+  const depends = [
+    shot.camera,
+    shot.width,
+    shot.height,
+    shot.scale,
+    shot.samples,
+    shot.revisionId,
+    JSON.stringify({ ...(shot.settings as object), files: undefined }),
+  ].join();
+  const saving = useSavingShot();
+  const [saved, setSaved] = useState(depends);
+  if (!saving && saved !== depends) {
+    setSaved(depends);
+  }
+  return (
+    <LivePicture
+      shotId={shot.id}
+      frame={frame}
+      settings={saved}
+      aspect={shot.width / shot.height}
+    />
   );
 }
 

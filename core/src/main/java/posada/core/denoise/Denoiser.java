@@ -89,7 +89,8 @@ public final class Denoiser {
 
     private Prepared(NoisyPicture p, Workers workers) {
       picture = p;
-      lights = List.of(divided(p), seen(p, p.glossy()), seen(p, p.seen()));
+      float[] unseen = unseen(p);
+      lights = List.of(divided(p), above(unseen, p.glossy()), above(unseen, p.seen()));
       albedo = steady(p.albedo(), workers);
       normal = steady(p.normal(), workers);
       nearness = steady(p.nearness(), workers);
@@ -158,15 +159,25 @@ public final class Denoiser {
       return new Noisy(out, p.diffuse().variance());
     }
 
-    /** Takes noise for none that is small against all light of the pixel. */
-    private static Noisy seen(NoisyPicture p, Noisy light) {
+    /** Returns the variance that nobody sees, for each pixel. */
+    private static float[] unseen(NoisyPicture p) {
+      float[] out = new float[p.width() * p.height()];
+      Noisy[] all = {p.diffuse(), p.glossy(), p.seen()};
+      for (int i = 0; i < out.length; i++) {
+        float sum = DARK;
+        for (Noisy l : all) {
+          sum += Luminance.of(l.planes()[0][i], l.planes()[1][i], l.planes()[2][i]);
+        }
+        out[i] = UNSEEN * sum * sum;
+      }
+      return out;
+    }
+
+    /** Takes noise for none that nobody sees. */
+    private static Noisy above(float[] unseen, Noisy light) {
       float[] variance = light.variance().clone();
       for (int i = 0; i < variance.length; i++) {
-        float all = DARK;
-        for (Noisy l : List.of(p.diffuse(), p.glossy(), p.seen())) {
-          all += Luminance.of(l.planes()[0][i], l.planes()[1][i], l.planes()[2][i]);
-        }
-        variance[i] = variance[i] < UNSEEN * all * all ? 0 : variance[i];
+        variance[i] = variance[i] < unseen[i] ? 0 : variance[i];
       }
       return new Noisy(light.planes(), variance);
     }

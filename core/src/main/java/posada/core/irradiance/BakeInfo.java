@@ -9,7 +9,7 @@ import java.util.Map;
  * @param camera through which it was baked
  * @param frames that were looked at
  * @param width of the picture that was looked at, pixels; likewise height
- * @param accuracy of {@link LightPoints} settings, as baked
+ * @param accuracy distance of points over the harmonic mean of the distances around them
  * @param tolerance standard error of a point's light over it
  * @param direct true if light that comes straight from lights is in it, too
  * @param seconds that baking took

@@ -1,5 +1,7 @@
 package posada.core.irradiance;
 
+import posada.core.geometry.ShadingFrame;
+
 /**
  * Finds the light at a place from the points around it: a straight-line fit to them, weighted by
  * how near they are and how alike their surface is (moving least squares). It changes smoothly from
@@ -41,6 +43,8 @@ public final class LightLookup {
   private final float[] weights = new float[MOST];
   private final float[] alongU = new float[MOST];
   private final float[] alongV = new float[MOST];
+  private final ShadingFrame here = new ShadingFrame();
+  private final ShadingFrame there = new ShadingFrame();
   private int count;
 
   public LightLookup(LightPoints p, PointIndex index) {
@@ -57,8 +61,7 @@ public final class LightLookup {
   public float look(float x, float y, float z, float nx, float ny, float nz) {
     count = 0;
     float sum = 0;
-    float ux = axisX(nx, ny), uy = axisY(nx, ny), uz = axisZ(nx, ny, nz);
-    float vx = ny * uz - nz * uy, vy = nz * ux - nx * uz, vz = nx * uy - ny * ux;
+    here.set(nx, ny, nz);
     int list = index.list(x, y, z, nx, ny, nz);
     if (list < 0) {
       return 0;
@@ -69,11 +72,11 @@ public final class LightLookup {
       int i = lists[k];
       float w = weight(i, x, y, z, nx, ny, nz);
       if (w > 0) {
-        float dx = p.get(i, 0) - x, dy = p.get(i, 1) - y, dz = p.get(i, 2) - z;
+        here.toLocal(p.get(i, 0) - x, p.get(i, 1) - y, p.get(i, 2) - z);
         found[count] = i;
         weights[count] = w;
-        alongU[count] = dx * ux + dy * uy + dz * uz;
-        alongV[count++] = dx * vx + dy * vy + dz * vz;
+        alongU[count] = here.rx;
+        alongV[count++] = here.ry;
         sum += w;
       }
     }
@@ -105,9 +108,9 @@ public final class LightLookup {
 
   /** Returns true if something stands between a point and a place. */
   private boolean blocked(int i, float dx, float dy, float dz, float px, float py, float pz) {
-    float ax = axisX(px, py), ay = axisY(px, py), az = axisZ(px, py, pz);
-    float u = dx * ax + dy * ay + dz * az;
-    float v = dx * (py * az - pz * ay) + dy * (pz * ax - px * az) + dz * (px * ay - py * ax);
+    there.set(px, py, pz);
+    there.toLocal(dx, dy, dz);
+    float u = there.rx, v = there.ry;
     float d = u * u + v * v;
     // Between two directions that were looked along: the nearer obstacle counts.
     int sector = (int) turn(u, v);
@@ -132,42 +135,19 @@ public final class LightLookup {
   }
 
   /**
-   * Stores the direction along the surface in which a point's clearance is kept.
+   * Turns the direction along the surface in which a point's clearance is kept to world space.
    *
    * @param sector 0 .. 15
-   * @param nx unit normal of the point
-   * @param out unit vector
+   * @param frame around the point's normal
    */
-  public static void direction(int sector, float nx, float ny, float nz, float[] out) {
+  public static void direction(int sector, ShadingFrame frame) {
     float quarter = sector / (LightPoints.SECTORS / 4f);
     int k = (int) quarter;
     float t = quarter - k;
     float u = k == 0 ? 1 - t : k == 1 ? -t : k == 2 ? t - 1 : t;
     float v = k == 0 ? t : k == 1 ? 1 - t : k == 2 ? -t : t - 1;
     float l = 1 / (float) Math.sqrt(u * u + v * v);
-    u *= l;
-    v *= l;
-    float ax = axisX(nx, ny), ay = axisY(nx, ny), az = axisZ(nx, ny, nz);
-    out[0] = u * ax + v * (ny * az - nz * ay);
-    out[1] = u * ay + v * (nz * ax - nx * az);
-    out[2] = u * az + v * (nx * ay - ny * ax);
-  }
-
-  /** Length of the part of an axis along the surface: X, or Y where the normal is near X. */
-  private static float length(float x, float y) {
-    return Math.abs(x) > 0.6f ? (float) Math.sqrt(1 - y * y) : (float) Math.sqrt(1 - x * x);
-  }
-
-  private static float axisX(float x, float y) {
-    return (Math.abs(x) > 0.6f ? -x * y : 1 - x * x) / length(x, y);
-  }
-
-  private static float axisY(float x, float y) {
-    return (Math.abs(x) > 0.6f ? 1 - y * y : -x * y) / length(x, y);
-  }
-
-  private static float axisZ(float x, float y, float z) {
-    return (Math.abs(x) > 0.6f ? -y * z : -x * z) / length(x, y);
+    frame.toWorld(u * l, v * l, 0);
   }
 
   /**
@@ -206,8 +186,8 @@ public final class LightLookup {
     for (int k = 0; k < count; k++) {
       int i = found[k];
       float c = (float) (weights[k] * (c0 + c1 * alongU[k] + c2 * alongV[k]) / det);
-      float e0 = flux(i, 6, nx, ny, nz), e1 = flux(i, 9, nx, ny, nz);
-      float e2 = flux(i, 12, nx, ny, nz);
+      float e0 = flux(i, 0, nx, ny, nz), e1 = flux(i, 1, nx, ny, nz);
+      float e2 = flux(i, 2, nx, ny, nz);
       r += c * e0;
       g += c * e1;
       b += c * e2;
@@ -224,7 +204,8 @@ public final class LightLookup {
     out[2] = Math.min(most2, Math.max(least2, b));
   }
 
-  private float flux(int i, int at, float nx, float ny, float nz) {
+  private float flux(int i, int color, float nx, float ny, float nz) {
+    int at = LightPoints.FLUX + 3 * color;
     return Math.max(0, nx * p.get(i, at) + ny * p.get(i, at + 1) + nz * p.get(i, at + 2));
   }
 }

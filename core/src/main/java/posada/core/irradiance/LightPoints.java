@@ -65,7 +65,7 @@ public final class LightPoints {
     return data[point * STRIDE + at];
   }
 
-  public float radius(int point) {
+  float radius(int point) {
     return get(point, RADIUS);
   }
 

@@ -1,7 +1,10 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
@@ -73,8 +76,9 @@ final class Baker {
   /** Adds what a frame needs. */
   void look(int frame, Stage stage, View view, Workers workers) {
     for (int step : STEPS) {
-      List<Want> wants = wants(frame, stage, view, step, workers);
-      float[][] filled = fill(gathers(stage, view, true), wants, workers);
+      ThreadLocal<Gather> gathers = gathers(stage, view, true);
+      List<Want> wants = wants(frame, gathers, view, step, workers);
+      float[][] filled = fill(gathers, wants, workers);
       for (int i = 0; i < filled.length; i++) {
         if (filled[i] != null) {
           points.add(filled[i]);
@@ -92,9 +96,10 @@ final class Baker {
    */
   void again(int frame, Stage stage, View view, Workers workers, DoubleConsumer progress) {
     List<Want> wants = places.stream().filter(w -> w.frame == frame).toList();
+    ThreadLocal<Gather> gathers = gathers(stage, view, false);
     for (int from = 0; from < wants.size(); from += BATCH) {
       List<Want> some = wants.subList(from, Math.min(wants.size(), from + BATCH));
-      for (float[] p : fill(gathers(stage, view, false), some, workers)) {
+      for (float[] p : fill(gathers, some, workers)) {
         if (p != null) {
           better.add(p);
         }
@@ -119,8 +124,8 @@ final class Baker {
                 first));
   }
 
-  private List<Want> wants(int frame, Stage stage, View view, int step, Workers workers) {
-    ThreadLocal<Gather> gathers = gathers(stage, view, true);
+  private List<Want> wants(
+      int frame, ThreadLocal<Gather> gathers, View view, int step, Workers workers) {
     int rows = (view.height + step - 1) / step;
     List<List<Want>> found = new ArrayList<>();
     for (int r = 0; r < rows; r++) {
@@ -149,14 +154,50 @@ final class Baker {
   /** Leaves out what is close to one that is taken, such as the same spot in two mirrors. */
   private static List<Want> spread(List<List<Want>> found, int step) {
     List<Want> taken = new ArrayList<>();
+    Map<Cell, List<Want>> grid = new HashMap<>();
+    TreeSet<Integer> levels = new TreeSet<>();
     for (List<Want> row : found) {
       for (Want w : row) {
-        if (taken.stream().noneMatch(t -> t.near(w, APART * step))) {
+        float own = APART * step * w.width;
+        boolean free =
+            levels.stream()
+                .flatMap(l -> Cell.around(l, w.place, own).stream())
+                .flatMap(c -> grid.getOrDefault(c, List.of()).stream())
+                .noneMatch(t -> t.near(w, APART * step));
+        if (free) {
+          int level = Math.getExponent(own) + 1;
+          levels.add(level);
+          grid.computeIfAbsent(Cell.of(level, w.place), c -> new ArrayList<>()).add(w);
           taken.add(w);
         }
       }
     }
     return taken;
+  }
+
+  /** A cube of space whose side is two to the power of its level, metres. */
+  private record Cell(int level, long x, long y, long z) {
+    static Cell of(int level, float[] p) {
+      return new Cell(level, at(p[0], level), at(p[1], level), at(p[2], level));
+    }
+
+    private static long at(float x, int level) {
+      return (long) Math.floor(x / Math.scalb(1f, level));
+    }
+
+    /** Returns the cells that something as large as they, or of this radius if less, may be in. */
+    static List<Cell> around(int level, float[] p, float radius) {
+      float r = Math.min(radius, Math.scalb(1f, level));
+      List<Cell> out = new ArrayList<>();
+      for (long x = at(p[0] - r, level); x <= at(p[0] + r, level); x++) {
+        for (long y = at(p[1] - r, level); y <= at(p[1] + r, level); y++) {
+          for (long z = at(p[2] - r, level); z <= at(p[2] + r, level); z++) {
+            out.add(new Cell(level, x, y, z));
+          }
+        }
+      }
+      return out;
+    }
   }
 
   private static float[][] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {

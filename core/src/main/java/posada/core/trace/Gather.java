@@ -42,6 +42,11 @@ final class Gather {
 
   private static final float MOST_PIXELS = 24;
 
+  /** Height above the surface at which obstacles are felt for: in rounding errors, and in radii. */
+  private static final float CLEAR_OF_ROUNDING = 4;
+
+  private static final float LIFT = 0.03f;
+
   private final PathTracer t;
   private final Stage stage;
   private final View view;
@@ -114,7 +119,7 @@ final class Gather {
   private void start(int x, int y) {
     t.sampler.pixel(x, y, RenderSettings.MOST_SAMPLES, seed);
     t.sampler.start(0);
-    t.view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, t.place, t.ray);
+    view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, t.place, t.ray);
     t.path.begin(view.footprint(0), view.spread());
   }
 
@@ -288,18 +293,18 @@ final class Gather {
   /** Feels in all directions along the surface how far nothing is in the way. */
   private void feel(float[] out, float radius) {
     SurfacePoint p = t.first.point;
-    float lift = Math.max(4 * p.offset, 0.03f * radius);
+    float lift = Math.max(CLEAR_OF_ROUNDING * p.offset, LIFT * radius);
+    float reach = LightLookup.REACH * radius;
     for (int k = 0; k < LightPoints.SECTORS; k++) {
-      LightLookup.direction(k, out[3], out[4], out[5], way);
+      LightLookup.direction(k, frame);
       feeler.time = 0.5f;
-      float reach = 2 * LightLookup.REACH * radius;
       feeler.set(
           out[0] + lift * out[3],
           out[1] + lift * out[4],
           out[2] + lift * out[5],
-          way[0],
-          way[1],
-          way[2],
+          frame.rx,
+          frame.ry,
+          frame.rz,
           reach);
       stage.top().intersect(feeler);
       out[LightPoints.CLEARANCE + k] = feeler.hit() ? feeler.tMax : reach;

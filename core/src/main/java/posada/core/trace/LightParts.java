@@ -54,15 +54,19 @@ final class LightParts {
    * Goes on with a ray that the first surface has scattered.
    *
    * @param baked true if indirect light that is scattered evenly does not come this way
+   * @param bakedDirect true if direct light does not either, then
    */
-  void branch(Surface s, boolean baked) {
+  void branch(Surface s, boolean baked, boolean bakedDirect) {
     end();
+    share(s, shares, baked && bakedDirect);
+    share(s, indirect, baked);
+  }
+
+  private static void share(Surface s, float[] shares, boolean baked) {
     for (int k = 0; k < 3; k++) {
-      float all = s.sum(k);
-      float rest = baked ? all - s.out[0][k] : all;
+      float all = baked ? s.sum(k) - s.out[0][k] : s.sum(k);
       for (int l = 0; l < LOBES; l++) {
-        shares[3 * l + k] = all > 0 ? s.out[l][k] / all : 0;
-        indirect[3 * l + k] = rest > 0 && (l > 0 || !baked) ? s.out[l][k] / rest : 0;
+        shares[3 * l + k] = all > 0 && (l > 0 || !baked) ? s.out[l][k] / all : 0;
       }
     }
   }

@@ -37,8 +37,8 @@ final class PathTracer {
   }
 
   private final Strategy strategy;
-  final Stage stage;
-  final View view;
+  private final Stage stage;
+  private final View view;
   private final RenderSettings settings;
   private final Bounces bounces;
   private final PixelFilter filter;
@@ -72,7 +72,7 @@ final class PathTracer {
   private float open, lit;
 
   final Vertex first;
-  final Vertex next;
+  private final Vertex next;
 
   /** Lights as seen from where the current ray was scattered. */
   private final LightSet.Choice from;
@@ -91,7 +91,7 @@ final class PathTracer {
   private final boolean bakedDirect;
 
   /** The path as it was when it met the first surface. */
-  final Path kept;
+  private final Path kept;
 
   PathTracer(
       Stage stage,
@@ -449,7 +449,7 @@ final class PathTracer {
       return false;
     }
     if (parts != null && path.scattered == 0) {
-      parts.branch(s, v.baked);
+      parts.branch(s, v.baked, bakedDirect);
     }
     path.scatterDensity = s.rays * s.density;
     float k = 1 / path.scatterDensity;

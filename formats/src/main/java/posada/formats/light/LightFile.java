@@ -20,6 +20,7 @@ import posada.core.irradiance.LightPoints;
  */
 public final class LightFile {
   private static final byte[] MAGIC = "PosadaL1".getBytes(StandardCharsets.US_ASCII);
+  private static final long LARGEST = 1L << 30;
   private static final int LONGEST_HEADER = 64 << 20;
   private static final ObjectMapper JSON = new ObjectMapper();
 
@@ -55,6 +56,9 @@ public final class LightFile {
    */
   public static BakedLight read(Path file) throws IOException {
     String name = file.getFileName().toString();
+    if (Files.size(file) > LARGEST) {
+      throw new IOException(name + " is larger than the limit of " + LARGEST + " bytes");
+    }
     byte[] bytes = Files.readAllBytes(file);
     ByteBuffer in = ByteBuffer.wrap(bytes).order(ByteOrder.LITTLE_ENDIAN);
     byte[] magic = new byte[MAGIC.length];
@@ -90,6 +94,11 @@ public final class LightFile {
     for (float f : numbers) {
       if (!Float.isFinite(f)) {
         throw damaged(name, "holds what is no number", null);
+      }
+    }
+    for (int i = LightPoints.RADIUS; i < numbers.length; i += LightPoints.STRIDE) {
+      if (!(numbers[i] > 0)) {
+        throw damaged(name, "has a point without a radius", null);
       }
     }
     return new BakedLight(new LightPoints(numbers), info);

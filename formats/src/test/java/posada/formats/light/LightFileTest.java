@@ -67,6 +67,10 @@ class LightFileTest {
     byte[] number = good.clone();
     ByteBuffer.wrap(number).order(ByteOrder.LITTLE_ENDIAN).putFloat(number.length - 4, Float.NaN);
     refused(number, "no number");
+    byte[] radius = good.clone();
+    int last = radius.length - Float.BYTES * (LightPoints.STRIDE - LightPoints.RADIUS);
+    ByteBuffer.wrap(radius).order(ByteOrder.LITTLE_ENDIAN).putFloat(last, 0);
+    refused(radius, "point without a radius");
   }
 
   private void refused(byte[] bytes, String why) throws IOException {
