@@ -143,9 +143,10 @@ final class FramesCommand {
     Set<Pass> light = EnumSet.of(Pass.BEAUTY, Pass.LIGHT_GROUPS);
     light.addAll(Pass.LIGHT_PARTS);
     Set<Pass> data = EnumSet.complementOf(EnumSet.copyOf(light));
-    data.removeAll(Set.of(Pass.AMBIENT_OCCLUSION, Pass.OWN));
+    data.removeAll(Set.of(Pass.AMBIENT_OCCLUSION, Pass.OWN, Pass.GUIDES));
     List<Set<Pass>> sets =
-        List.of(Set.of(Pass.BEAUTY), light, data, Set.of(Pass.AMBIENT_OCCLUSION));
+        List.of(
+            Set.of(Pass.BEAUTY), light, data, Set.of(Pass.AMBIENT_OCCLUSION), Set.of(Pass.GUIDES));
     for (DemoScenes.Demo d : DemoScenes.all()) {
       RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
       RenderSettings settings = settings(samples, 0, Sampling.Pattern.SPREAD);
@@ -160,11 +161,12 @@ final class FramesCommand {
       }
       System.out.printf(
           Locale.ROOT,
-          "%s: light parts and groups %.3f, data %.3f, ambient occlusion %.3f%n",
+          "%s: light parts and groups %.3f, data %.3f, ambient occlusion %.3f, guides %.3f%n",
           d.name(),
           best[1] / best[0],
           best[2] / best[0],
-          best[3] / best[0]);
+          best[3] / best[0],
+          best[4] / best[0]);
     }
     return 0;
   }

@@ -11,8 +11,13 @@ final class GuideFilm {
   /** Bytes of a pixel: the planes below. */
   private static final long BYTES = 29 * Float.BYTES;
 
-  /** Bytes of a pixel that cleaning needs for a while, measured. */
-  private static final long CLEANING = 160 * Float.BYTES;
+  /**
+   * Bytes of a pixel that cleaning needs for a while: in the smallest heap it went through with.
+   */
+  private static final long CLEANING = 210 * Float.BYTES;
+
+  /** Times that planes of further parts of the light are held then, likewise. */
+  private static final long COPIES = 14;
 
   private final float[][] diffuse, seen, tint, albedo, normal;
   private final float[] nearness;
@@ -32,7 +37,14 @@ final class GuideFilm {
     if (s.guided()) {
       bytes += BYTES + (s.passes().wants(Pass.GUIDES) ? 4 * Float.BYTES : 0);
     }
-    return bytes + (s.denoising().picture() ? CLEANING : 0);
+    if (!s.denoising().picture()) {
+      return bytes;
+    }
+    for (Pass p : s.passes().wanted()) {
+      boolean cleaned = Pass.LIGHT_PARTS.contains(p) || p == Pass.LIGHT_GROUPS;
+      bytes += cleaned ? COPIES * s.passes().bytes(p) : 0;
+    }
+    return bytes + CLEANING;
   }
 
   /**
