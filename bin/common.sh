@@ -22,7 +22,8 @@ newest_java() {
 # (Java then says so in a line of its own, which cannot be turned off). POSADA_JAVA names another Java.
 run_java() {
   java=${POSADA_JAVA:-$(newest_java)}
-  set -- -XX:+UseParallelGC "$@"
+  # The video library brings code of its own, which Java otherwise warns of.
+  set -- -XX:+UseParallelGC --enable-native-access=ALL-UNNAMED "$@"
   # Offsets of vectors are right by construction (and checked by every test): the check costs a tenth.
   if grep -q jdk.incubator.vector "$(dirname "$(dirname "$(readlink -f "$java")")")/release" 2>/dev/null; then
     set -- --add-modules jdk.incubator.vector -Djdk.incubator.vector.VECTOR_ACCESS_OOB_CHECK=0 "$@"

@@ -17,7 +17,8 @@ import picocli.CommandLine.UnmatchedArgumentException;
       PassesCommand.class,
       RenderCommand.class,
       DenoiseCommand.class,
-      BakeCommand.class
+      BakeCommand.class,
+      PreviewCommand.class
     })
 public final class Main {
   /** Exit code of wrong usage or input; 1 is a failure while working, 130 a stop by Ctrl-C. */

@@ -5,15 +5,19 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Base64;
+import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
+import javax.imageio.ImageIO;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
@@ -262,5 +266,66 @@ class CommandTest {
     assertTrue(
         told.toString().contains("two.light does not fit: setting bounces is not as it was baked"),
         told.toString());
+  }
+
+  private int preview(String... more) {
+    List<String> args =
+        new ArrayList<>(
+            List.of("preview", scene.toString(), "--camera", "left", "--size", "200x120"));
+    args.addAll(List.of(more));
+    return Main.run(args.toArray(new String[0]));
+  }
+
+  @Test
+  void aPreviewIsAFilmOrASequence() throws Exception {
+    Path film = folder.resolve("two.mp4");
+    assertEquals(0, preview("--frames", "1-4", "--out", film.toString()), told.toString());
+    assertTrue(told.toString().contains("4 of 4 frames"), told.toString());
+    assertTrue(Files.size(film) > 500);
+    assertEquals(2, preview("--frames", "1-4", "--out", film.toString()));
+    assertTrue(told.toString().contains("--overwrite"), told.toString());
+    Path recipe = Files.writeString(folder.resolve("p.json"), "{\"every\": 2, \"scale\": 50}");
+    Path still = folder.resolve("still");
+    String[] sequence = {"--frames", "1-4", "--recipe", recipe.toString(), "--out"};
+    assertEquals(0, preview(with(sequence, still.toString())), told.toString());
+    try (var files = Files.list(still)) {
+      assertEquals(
+          List.of("left_preview.0001.png", "left_preview.0003.png"),
+          files.map(f -> f.getFileName().toString()).sorted().toList());
+    }
+    BufferedImage bare = ImageIO.read(still.resolve("left_preview.0001.png").toFile());
+    assertEquals(100, bare.getWidth());
+    Path told2 = folder.resolve("told");
+    String[] all = {
+      "--burn-ins", "frame,timecode,shot,camera,layer,lens,date", "--watermark", "LL"
+    };
+    assertEquals(0, preview(with(with(sequence, told2.toString()), all)), told.toString());
+    BufferedImage marked = ImageIO.read(told2.resolve("left_preview.0001.png").toFile());
+    assertTrue(differ(bare, marked, 0, 0, 50, 20), "nothing at the top left");
+    assertTrue(differ(bare, marked, 50, 0, 100, 20), "nothing at the top right");
+    assertTrue(differ(bare, marked, 0, 45, 50, 60), "nothing at the bottom left");
+    assertTrue(differ(bare, marked, 60, 45, 100, 60), "nothing at the bottom right");
+    assertTrue(differ(bare, marked, 40, 22, 60, 38), "no watermark");
+    BufferedImage later = ImageIO.read(told2.resolve("left_preview.0003.png").toFile());
+    assertTrue(differ(marked, later, 60, 45, 100, 60), "the frame's number stands still");
+    assertEquals(2, preview("--style", "sketch", "--out", film.toString()));
+    assertTrue(told.toString().contains("clay, depth, outlined, shaded"), told.toString());
+  }
+
+  private static String[] with(String[] first, String... more) {
+    List<String> all = new ArrayList<>(List.of(first));
+    all.addAll(List.of(more));
+    return all.toArray(new String[0]);
+  }
+
+  private static boolean differ(BufferedImage a, BufferedImage b, int x0, int y0, int x1, int y1) {
+    for (int y = y0; y < y1; y++) {
+      for (int x = x0; x < x1; x++) {
+        if (a.getRGB(x, y) != b.getRGB(x, y)) {
+          return true;
+        }
+      }
+    }
+    return false;
   }
 }

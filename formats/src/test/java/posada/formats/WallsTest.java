@@ -21,7 +21,8 @@ class WallsTest {
               "de.javagl..",
               "com.fasterxml.jackson..",
               "com.twelvemonkeys..",
-              "org.lwjgl..");
+              "org.lwjgl..",
+              "org.bytedeco..");
 
   private static final java.util.List<ArchRule> RULES =
       java.util.List.of(FORMATS_KNOW_ONLY_CORE_AND_THEIR_LIBRARIES);

@@ -119,7 +119,8 @@ public final class ViewTransform {
   /** Depth where a ray meets nothing, metres. */
   public static final float NO_SURFACE = 1e10f;
 
-  private static short encode(float linear) {
+  /** Returns the sRGB display value of a linear one, 0 .. 65535 without sign; clipped. */
+  public static short encode(float linear) {
     if (!(linear > 0)) {
       return 0;
     }

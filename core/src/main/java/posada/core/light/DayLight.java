@@ -22,16 +22,9 @@ public final class DayLight {
   private final SunPosition position;
 
   public DayLight(DaySky d, double seconds) {
-    double days = d.date().at(seconds) + (d.hours().at(seconds) - d.zone().at(seconds)) / 24;
-    position = SunPosition.of(d.latitude().at(seconds), d.longitude().at(seconds), days);
+    position = position(d, seconds);
+    sun = towards(position, d.north().at(seconds));
     double strength = d.strength().at(seconds);
-    double north = Math.toRadians(d.north().at(seconds) + position.azimuth());
-    double h = Math.toRadians(position.altitude());
-    sun =
-        new Vec3(
-            StrictMath.cos(h) * StrictMath.sin(north),
-            StrictMath.sin(h),
-            -StrictMath.cos(h) * StrictMath.cos(north));
     fill(d, d.turbidity().at(seconds));
     double[] direct = new double[3];
     sunlight(d, d.turbidity().at(seconds), direct);
@@ -46,6 +39,25 @@ public final class DayLight {
     for (int i = 0; i < table.length; i++) {
       table[i] *= (float) strength;
     }
+  }
+
+  private static SunPosition position(DaySky d, double seconds) {
+    double days = d.date().at(seconds) + (d.hours().at(seconds) - d.zone().at(seconds)) / 24;
+    return SunPosition.of(d.latitude().at(seconds), d.longitude().at(seconds), days);
+  }
+
+  private static Vec3 towards(SunPosition p, double north) {
+    double turn = Math.toRadians(north + p.azimuth());
+    double h = Math.toRadians(p.altitude());
+    return new Vec3(
+        StrictMath.cos(h) * StrictMath.sin(turn),
+        StrictMath.sin(h),
+        -StrictMath.cos(h) * StrictMath.cos(turn));
+  }
+
+  /** Returns the unit direction towards the sun, without the rest. */
+  public static Vec3 sun(DaySky d, double seconds) {
+    return towards(position(d, seconds), d.north().at(seconds));
   }
 
   private void sunlight(DaySky d, double turbidity, double[] out) {

@@ -45,6 +45,21 @@ final class Cast {
     }
   }
 
+  private Cast(Cast c, BitSet without) {
+    roles = c.roles.clone();
+    without.stream().forEach(i -> roles[i] = Layer.Role.LEFT_OUT);
+    shadows = c.shadows;
+    reflected = c.reflected;
+    receives = c.receives;
+    plain = c.plain;
+    gains = c.gains;
+  }
+
+  /** Returns the same with more nodes left out. */
+  Cast without(BitSet nodes) {
+    return nodes.isEmpty() ? this : new Cast(this, nodes);
+  }
+
   private static int[] exceptions(Scene scene, Layer layer) {
     List<String> except = layer.material() == null ? List.of() : layer.material().except();
     check(scene, "material of layer " + layer.name(), except);

@@ -140,6 +140,11 @@ public record Layer(
     lights.forEach(g -> g.color.forEach(f -> factor("light factor", f)));
   }
 
+  /** Returns the same layer under a plain material. */
+  public Layer of(Plain m) {
+    return new Layer(name, otherwise, objects, m, lights, sky, textures, under, region);
+  }
+
   /** Returns true if anything may catch shadows. */
   boolean catches() {
     return otherwise == Role.SHADOW_CATCHER

@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.Collections;
 import java.util.List;
 import java.util.Map;
@@ -288,10 +289,25 @@ public final class RenderScene {
    */
   private Stage stage(
       Moment moment, RenderSettings settings, Surroundings around, Workers workers) {
+    return stage(moment, settings, new BitSet(), around != null, around, workers);
+  }
+
+  /** Places everything but some nodes, to be met by rays and not to be lit. */
+  Stage placed(Moment moment, RenderSettings settings, BitSet without, Workers workers) {
+    return stage(moment, settings, without, true, null, workers);
+  }
+
+  private Stage stage(
+      Moment moment,
+      RenderSettings settings,
+      BitSet without,
+      boolean hit,
+      Surroundings around,
+      Workers workers) {
     LightGroups groups = new LightGroups(scene, settings.passes());
-    Cast cast = new Cast(scene, settings.layer(), groups);
+    Cast cast = new Cast(scene, settings.layer(), groups).without(without);
     Geometry kept = geometry.without(cast.leftOut(), workers);
-    return new Stage(scene, kept, looks, groups, cast, moment, settings, around, workers);
+    return new Stage(scene, kept, looks, groups, cast, moment, settings, hit, around, workers);
   }
 
   private Surroundings surroundings(List<Float> factor, Moment moment, Workers workers) {
@@ -326,7 +342,7 @@ public final class RenderScene {
     checkClips(settings.clips());
   }
 
-  private void checkClips(Set<String> clips) {
+  void checkClips(Set<String> clips) {
     if (clips == null) {
       return;
     }

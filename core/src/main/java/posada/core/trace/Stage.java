@@ -72,7 +72,8 @@ public final class Stage {
   private Motion next, previous;
 
   /**
-   * @param around null to place everything without making it ready to be traced
+   * @param hit true if rays are to meet it
+   * @param around null if no light is to be followed
    */
   Stage(
       Scene scene,
@@ -82,6 +83,7 @@ public final class Stage {
       Cast cast,
       Moment moment,
       RenderSettings settings,
+      boolean hit,
       Surroundings around,
       Workers workers) {
     this.scene = scene;
@@ -111,7 +113,7 @@ public final class Stage {
       place(i, list, workers);
     }
     instances = list.toArray(new Instance[0]);
-    top = around == null ? null : geometry.top(instances, workers);
+    top = !hit ? null : geometry.top(instances, workers);
     seeThrough =
         Arrays.stream(instances)
             .anyMatch(
@@ -297,6 +299,14 @@ public final class Stage {
 
   BakedLight baked() {
     return baked;
+  }
+
+  /** Returns how many triangles there are, copies counted. */
+  long triangles() {
+    return Arrays.stream(instances)
+        .flatMap(in -> in.primitives.stream())
+        .mapToLong(Primitive::triangles)
+        .sum();
   }
 
   InstanceBvh top() {

@@ -119,10 +119,50 @@ final class SurfacePoint extends TrianglePoint {
     values.coatZ = f.rz;
   }
 
-  private void values() {
+  /**
+   * Fills in the smooth normal, turned to the side that is seen, the base colour and what is given
+   * off, and nothing else, at a point of a triangle.
+   *
+   * @param front true if the front is seen
+   * @param to the direction of view
+   * @param width of a ray's footprint across its direction, metres
+   */
+  void plain(
+      Instance in,
+      int prim,
+      int triangle,
+      float bv,
+      float bw,
+      boolean front,
+      float[] to,
+      float width) {
+    at(in, prim, triangle, bv, bw, 0);
+    look = in.looks[prim];
+    footprint = Float.NEGATIVE_INFINITY;
+    if (p.normals() == null || look.base != null || look.emission != null) {
+      geometry();
+      float slant = Math.max(0.05f, Math.abs(gx * to[0] + gy * to[1] + gz * to[2]));
+      footprint = (float) FastMath.log2(width * width / (slant * Math.max(1e-30f, doubleArea)));
+    }
+    if (p.normals() != null) {
+      between(p.normals());
+    }
+    if (!front) {
+      nx = -nx;
+      ny = -ny;
+      nz = -nz;
+    }
+    base();
+    if (look.material.unlit()) {
+      System.arraycopy(values.base, 0, emission, 0, 3);
+    } else {
+      emission();
+    }
+  }
+
+  private void base() {
     Material mat = look.material;
-    SurfaceValues s = values;
-    float[] base = s.base;
+    float[] base = values.base;
     for (int k = 0; k < 3; k++) {
       base[k] = mat.baseColor()[k];
     }
@@ -137,6 +177,12 @@ final class SurfacePoint extends TrianglePoint {
         base[k] *= texel[k];
       }
     }
+  }
+
+  private void values() {
+    Material mat = look.material;
+    SurfaceValues s = values;
+    base();
     s.metallic = mat.metallic();
     s.roughness = mat.roughness();
     if (read(look.metallicRoughness)) {

@@ -146,6 +146,17 @@ class TrianglePoint {
     return l * most;
   }
 
+  /** Finds the normal between some of the corners, whatever the flat one is. */
+  final void between(float[] s) {
+    float lx = s[a * 3] * u + s[b * 3] * v + s[c * 3] * w;
+    float ly = s[a * 3 + 1] * u + s[b * 3 + 1] * v + s[c * 3 + 1] * w;
+    float lz = s[a * 3 + 2] * u + s[b * 3 + 2] * v + s[c * 3 + 2] * w;
+    unit(
+        n[0] * lx + n[1] * ly + n[2] * lz,
+        n[3] * lx + n[4] * ly + n[5] * lz,
+        n[6] * lx + n[7] * ly + n[8] * lz);
+  }
+
   /** Finds the normal between those of the corners. */
   void smooth() {
     bulgeX = bulgeY = bulgeZ = 0;

@@ -69,8 +69,7 @@ public final class View {
     for (int k = 0; k < steps; k++) {
       put(toWorld.get(k), k * PLACE);
     }
-    // The largest part of the film back that has the picture's shape.
-    double film = Math.min(lens.filmHeight(), lens.filmWidth() * height / width) * 1e-3;
+    double film = film(lens, width, height);
     double tangent = perspective ? StrictMath.tan(camera.verticalAngle() / 2) : 0;
     double focal = perspective ? film / 2 / tangent : 0;
     if (perspective && lens.focalLength() != null) {
@@ -97,6 +96,22 @@ public final class View {
     blades = lens.blades();
     bladeTurn = (float) (lens.bladeRotation() / 360 - Math.floor(lens.bladeRotation() / 360));
     bladeStep = blades == 0 ? 0 : 1f / blades;
+  }
+
+  /** Height in metres of the largest part of the film back that has the picture's shape. */
+  private static double film(RenderSettings.Lens lens, int width, int height) {
+    return Math.min(lens.filmHeight(), lens.filmWidth() * height / width) * 1e-3;
+  }
+
+  /** Returns a camera's focal length, millimetres; NaN without perspective. */
+  static double focalLength(
+      Camera camera, RenderSettings.Lens lens, int width, int height, double seconds) {
+    if (!camera.perspective()) {
+      return Double.NaN;
+    }
+    return lens.focalLength() != null
+        ? lens.focalLength().at(seconds)
+        : film(lens, width, height) / 2 / StrictMath.tan(camera.verticalAngle() / 2) * 1e3;
   }
 
   private void put(Affine toWorld, int at) {
@@ -160,6 +175,59 @@ public final class View {
     return aperture == 0 ? 0 : aperture * Math.abs(1 / focus - 1 / depth) / (2 * half) * height;
   }
 
+  /** Returns true if all rays of a moment start at one point. */
+  boolean oneEye() {
+    return perspective && aperture == 0;
+  }
+
+  /**
+   * Stores the direction of unit length through a place of the picture of a view in perspective
+   * without a lens, when the shutter opens.
+   *
+   * @return how far it goes along the view axis
+   */
+  float direction(float x, float y, float[] out) {
+    float[] p = places;
+    float sx = (2 * x - width) / height * half;
+    float sy = (1 - 2 * y / height) * half;
+    float l = 1 / (float) Math.sqrt(1 + sx * sx + sy * sy);
+    for (int k = 0; k < 3; k++) {
+      out[k] = (p[9 + k] + p[3 + k] * sx + p[6 + k] * sy) * l;
+    }
+    return l;
+  }
+
+  /** Returns the height of the picture at a depth of a view in perspective, metres. */
+  double height(double depth) {
+    return 2.0 * half * depth;
+  }
+
+  /**
+   * Stores a placement as the camera sees it when the shutter opens.
+   *
+   * @param place rows of 3 by 4
+   * @param out rows of 4: right, up, forward
+   */
+  void toEye(float[] place, double[] out) {
+    for (int r = 0; r < 3; r++) {
+      int axis = 3 + 3 * r;
+      for (int c = 0; c < 4; c++) {
+        double sum = 0;
+        for (int k = 0; k < 3; k++) {
+          double at = c < 3 ? place[4 * k + c] : (double) place[4 * k + 3] - places[k];
+          sum += places[axis + k] * at;
+        }
+        out[4 * r + c] = sum;
+      }
+    }
+  }
+
+  /** Returns how far a direction of unit length goes along the view axis. */
+  float along(float x, float y, float z, float time, Place scratch) {
+    float[] p = at(time, scratch);
+    return p[9] * x + p[10] * y + p[11] * z;
+  }
+
   /** Returns true if rays start from all over a lens. */
   boolean hasLens() {
     return aperture > 0;
@@ -211,6 +279,15 @@ public final class View {
     out[0] = p[3] * x + p[4] * y + p[5] * z;
     out[1] = p[6] * x + p[7] * y + p[8] * z;
     out[2] = -(p[9] * x + p[10] * y + p[11] * z);
+  }
+
+  /** Returns in world space what the camera sees right, up and towards itself. */
+  Vec3 world(float x, float y, float z) {
+    float[] p = places;
+    return new Vec3(
+        p[3] * x + p[6] * y - p[9] * z,
+        p[4] * x + p[7] * y - p[10] * z,
+        p[5] * x + p[8] * y - p[11] * z);
   }
 
   /** Returns the width of a pixel at a distance, metres. */

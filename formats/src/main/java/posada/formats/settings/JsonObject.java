@@ -1,6 +1,7 @@
 package posada.formats.settings;
 
 import java.util.ArrayList;
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -85,11 +86,22 @@ final class JsonObject {
 
   <E extends Enum<E>> E choice(String key, E otherwise) {
     String s = text(key, null);
-    if (s == null) {
-      return otherwise;
+    return s == null ? otherwise : named(key, s, otherwise.getDeclaringClass());
+  }
+
+  /** A list of names of one kind; empty if the key is not there. */
+  <E extends Enum<E>> Set<E> choices(String key, Class<E> kind) {
+    Set<E> all = EnumSet.noneOf(kind);
+    List<String> names = texts(key);
+    if (names != null) {
+      names.forEach(n -> all.add(named(key, n, kind)));
     }
+    return all;
+  }
+
+  private <E extends Enum<E>> E named(String key, String s, Class<E> kind) {
     TreeSet<String> names = new TreeSet<>();
-    for (E e : otherwise.getDeclaringClass().getEnumConstants()) {
+    for (E e : kind.getEnumConstants()) {
       String name = e.name().toLowerCase(java.util.Locale.ROOT).replace('_', '-');
       if (name.equals(s)) {
         return e;

@@ -67,7 +67,7 @@ public final class SettingsJson {
     return read(object(text), over, folder);
   }
 
-  private static Map<?, ?> object(String text) {
+  static Map<?, ?> object(String text) {
     Object tree;
     try {
       tree = JSON.readValue(text, Object.class);

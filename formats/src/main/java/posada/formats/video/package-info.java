@@ -1,0 +1,2 @@
+/** Pictures that move, written with the libav libraries. */
+package posada.formats.video;
