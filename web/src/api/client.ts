@@ -9,6 +9,7 @@ export type LedgerLine = components['schemas']['LedgerLine'];
 export type Formats = components['schemas']['Formats'];
 export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
+export type PreviewJob = components['schemas']['PreviewJob'];
 export type Taken = components['schemas']['Taken'];
 
 /** An error with a sentence fit to be shown. */
@@ -83,6 +84,10 @@ export function upload(
 
 export function cameraPicture(revision: Revision, camera: string, frame: number, width: number) {
   return `/api/revisions/${revision.id}/cameras/${encodeURIComponent(camera)}/picture?frame=${frame}&width=${width}`;
+}
+
+export function previewFilm(job: PreviewJob) {
+  return `/api/shots/${job.shotId}/preview/${job.id}.mp4`;
 }
 
 export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';

@@ -1,6 +1,13 @@
 import { useEffect, useState } from 'react';
-import type { LedgerLine, Run } from './client';
-import { ledgerQuery, progressQuery, queryClient, runsQuery, type FrameProgress } from './queries';
+import type { LedgerLine, PreviewJob, Run } from './client';
+import {
+  ledgerQuery,
+  progressQuery,
+  putPreview,
+  queryClient,
+  runsQuery,
+  type FrameProgress,
+} from './queries';
 
 function putRun(run: Run) {
   queryClient.setQueryData(runsQuery.queryKey, (all) => {
@@ -47,6 +54,7 @@ export function useServerEvents(): boolean {
     on<Run>('run', putRun);
     on<{ runId: number; line: LedgerLine }>('frame', (f) => putLine(f.runId, f.line));
     on<FrameProgress>('progress', (p) => queryClient.setQueryData(progressQuery.queryKey, p));
+    on<PreviewJob>('preview', putPreview);
     on('revision', () => void queryClient.invalidateQueries({ queryKey: ['revisions'] }));
     on('shot', () => void queryClient.invalidateQueries({ queryKey: ['shots'] }));
     on('production', () => void queryClient.invalidateQueries({ queryKey: ['production'] }));

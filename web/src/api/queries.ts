@@ -13,6 +13,7 @@ import {
   type Frames,
   type LedgerLine,
   type Pass,
+  type PreviewJob,
   type Production,
   type Revision,
   type Run,
@@ -63,6 +64,13 @@ export const ledgerQuery = (run: number | undefined) =>
     queryKey: ['ledger', run],
     queryFn: ({ signal }) => get<LedgerLine[]>(`/api/runs/${run}/ledger`, signal),
     enabled: run !== undefined,
+  });
+
+/** The newest preview of a shot; null if there is none. */
+export const previewQuery = (shot: number) =>
+  queryOptions<PreviewJob | null>({
+    queryKey: ['preview', shot],
+    queryFn: () => null,
   });
 
 export type FrameProgress = {
@@ -137,6 +145,28 @@ export const useChangeShot = () =>
     },
     onError: () => again('shots'),
   });
+
+/** Draws a preview once all changes on their way have arrived. */
+export const useDrawPreview = (shot: number) =>
+  useMutation({
+    scope: { id: 'shots' },
+    mutationFn: (recipe: Record<string, unknown>) =>
+      send<PreviewJob>('POST', `/api/shots/${shot}/preview`, recipe),
+    onSuccess: (job) => putPreview(job),
+  });
+
+export const useStopPreview = (shot: number) =>
+  useMutation({
+    mutationFn: () => send<PreviewJob>('DELETE', `/api/shots/${shot}/preview`),
+    onSuccess: (job) => putPreview(job),
+  });
+
+/** Takes over the state of a preview, unless a newer one is known. */
+export function putPreview(job: PreviewJob) {
+  queryClient.setQueryData(previewQuery(job.shotId).queryKey, (old) =>
+    old && (old.id > job.id || (old.id === job.id && old.done > job.done)) ? old : job,
+  );
+}
 
 export const useRemoveShot = () =>
   useMutation({

@@ -7,6 +7,7 @@ import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
 import { useSession } from '../shell/Session';
 import { AddShot } from './AddShot';
+import { PreviewButton } from './PreviewButton';
 import { ShotSettings } from './ShotSettings';
 
 export default function ShotsStation() {
@@ -29,8 +30,11 @@ export default function ShotsStation() {
           <span className="font-semibold">
             {shot.name} <span className="font-normal text-t2">through {shot.camera}</span>
           </span>
-          <span className="fig text-t2">
-            {w} × {h} · {shot.scale} %
+          <span className="flex items-center gap-4">
+            <span className="fig text-t2">
+              {w} × {h} · {shot.scale} %
+            </span>
+            <PreviewButton key={shot.id} shot={shot} />
           </span>
         </div>
         <ShotPicture key={shot.id} shot={shot} frame={frame} />

@@ -122,6 +122,7 @@ class WholeJobTest {
     assertThat(page.getByLabel("Samples: 8")).isVisible();
     theLivePictureIsCleaned(page, picture);
     passesAreChosenByKeyboard(page);
+    thePreviewPlays(page);
     choose(page, "EXR files: one for all passes", "one for e");
     choose(page, "Other files: png", "tiff1");
     assertThat(page.getByLabel("Other files: tiff16")).isVisible();
@@ -137,6 +138,31 @@ class WholeJobTest {
         "before => { const p = document.querySelector('[data-testid=live-picture]');"
             + " return p.dataset.samples === '8' && p.src !== before; }",
         noisy);
+  }
+
+  /** A film of the whole range is drawn and plays; the choice made for it stays. */
+  private static void thePreviewPlays(Page page) {
+    button(page, "Preview").click();
+    Locator dialog = page.getByRole(AriaRole.DIALOG);
+    assertThat(dialog).containsText("Preview of");
+    choose(page, "Size: 50 %", "25");
+    choose(page, "Style: shaded", "outl");
+    assertThat(dialog).containsText("12 drawn");
+    button(page, "Draw").click();
+    page.waitForFunction(
+        "() => { const v = document.querySelector('[data-testid=preview-film]');"
+            + " return v && v.readyState >= 2 && v.videoWidth === 480 && v.currentTime > 0.1; }");
+    assertThat(dialog).containsText("12 frames, 480 × 270, drawn in");
+    assertEquals(
+        12 / 24.0,
+        (double) page.evaluate("document.querySelector('[data-testid=preview-film]').duration"),
+        0.01);
+    page.keyboard().press("Escape");
+    assertThat(dialog).isHidden();
+    button(page, "Preview").click();
+    assertThat(page.getByLabel("Style: outlined")).isVisible();
+    assertThat(page.getByTestId("preview-film")).isVisible();
+    page.keyboard().press("Escape");
   }
 
   /** Opens a list and chooses what begins like this. */

@@ -67,19 +67,27 @@ public record PreviewFilm(
   }
 
   /**
-   * Returns the rate at which a film of those frames takes as long as the sequence.
+   * Returns the rate at which a film takes as long as the sequence; frames that are not evenly
+   * spaced count as if each stood for those left out after it.
    *
    * @throws IllegalArgumentException if that is less than one frame a second
    */
   private FrameRate filmRate() {
-    double r = rate.perSecond() / recipe.every();
+    List<Moment> m = drawn();
+    int step = m.size() < 2 ? 1 : m.get(1).frame() - m.get(0).frame();
+    for (int i = 1; i < m.size(); i++) {
+      if (m.get(i).frame() - m.get(i - 1).frame() != step) {
+        step = recipe.every();
+      }
+    }
+    double r = rate.perSecond() / step;
     if (r < 1) {
       throw new IllegalArgumentException(
           String.format(
               Locale.ROOT,
               "every %d. frame of %s a second would be a film of less than one frame a second;"
                   + " choose fewer frames between, or write a sequence",
-              recipe.every(),
+              step,
               rate.perSecond()));
     }
     return new FrameRate(r);

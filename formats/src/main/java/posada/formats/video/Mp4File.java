@@ -76,7 +76,7 @@ public final class Mp4File implements AutoCloseable {
   public static final int LEAST_SIDE = 16, MOST_SIDE = 3840;
 
   /** Bits for each pixel of each frame at the best quality; fewer by the square of the rest. */
-  private static final double MOST_BITS = 0.4;
+  private static final double MOST_BITS = 0.7;
 
   private final Path file, part;
   private final boolean overwrite;

@@ -40,6 +40,15 @@ public class DataFolder {
     return home.resolve("pictures").resolve(name);
   }
 
+  /** Returns an empty folder for films that are made again when they are wanted. */
+  public Path previews() throws IOException {
+    Path folder = home.resolve("previews");
+    if (Files.isDirectory(folder)) {
+      remove(folder);
+    }
+    return Files.createDirectories(folder);
+  }
+
   /** Returns the folder of one version of a shot's files. */
   public Path version(String production, String shot, int number) {
     return home.resolve("output")

@@ -1,0 +1,36 @@
+package posada.server.shots;
+
+/**
+ * A preview of a shot that is being drawn, or was.
+ *
+ * @param done frames that are written
+ * @param total frames of the film
+ * @param seconds that it has taken so far
+ * @param problem a sentence, if it failed; else null
+ */
+public record PreviewJob(
+    long id,
+    long shotId,
+    State state,
+    int done,
+    int total,
+    double seconds,
+    int width,
+    int height,
+    String problem) {
+  /** What has become of it. */
+  public enum State {
+    DRAWING,
+    READY,
+    STOPPED,
+    FAILED
+  }
+
+  PreviewJob at(State now, int frames, double after) {
+    return new PreviewJob(id, shotId, now, frames, total, after, width, height, null);
+  }
+
+  PreviewJob failed(String why) {
+    return new PreviewJob(id, shotId, State.FAILED, done, total, seconds, width, height, why);
+  }
+}
