@@ -79,6 +79,8 @@ export type FrameProgress = {
   fraction: number;
   seconds: number;
   secondsLeft: number;
+  /** True while the light of all frames is baked before the first. */
+  baking: boolean;
 };
 
 /** What the server last pushed about the frame in work; null before that. */

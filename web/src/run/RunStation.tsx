@@ -111,7 +111,7 @@ function Frames({ run }: { run: Run }) {
         </span>
         <span className="fig text-t2" data-testid="in-work">
           {now
-            ? `frame ${now.frame} · ${Math.round(now.fraction * 100)} % · ${duration(now.seconds)}`
+            ? `${now.baking ? 'baking light' : `frame ${now.frame}`} · ${Math.round(now.fraction * 100)} % · ${duration(now.seconds)}`
             : run.state === 'RUNNING'
               ? 'waiting for the worker'
               : `${run.fresh} of ${run.total} frames finished`}

@@ -13,7 +13,8 @@ import picocli.CommandLine.Command;
       FramesCommand.class,
       TreesCommand.class,
       FilesCommand.class,
-      NoiseCommand.class
+      NoiseCommand.class,
+      SequencesCommand.class
     })
 final class Main {
   private Main() {}

@@ -2,7 +2,6 @@ package posada.cli;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.Callable;
@@ -12,8 +11,8 @@ import picocli.CommandLine.Option;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.trace.Moment;
+import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
-import posada.core.trace.RenderSettings.Irradiance;
 import posada.formats.files.AtomicFile;
 import posada.formats.light.LightFile;
 
@@ -61,16 +60,8 @@ final class BakeCommand implements Callable<Integer> {
     }
     List<Moment> all = open.moments();
     int step = every == null ? suggested(open, settings, all) : every;
-    Irradiance i = settings.irradiance();
-    settings =
-        settings.with(new Irradiance(step, i.accuracy(), i.tolerance(), i.paths(), i.direct()));
-    List<Moment> some = new ArrayList<>();
-    for (int k = 0; k < all.size(); k += step) {
-      some.add(all.get(k));
-    }
-    if (some.get(some.size() - 1) != all.get(all.size() - 1)) {
-      some.add(all.get(all.size() - 1));
-    }
+    settings = settings.with(settings.irradiance().each(step));
+    List<Moment> some = RenderScene.someOf(all, step);
     BakedLight light =
         open.scene()
             .bake(

@@ -180,6 +180,10 @@ final class RenderCommand implements Callable<Integer> {
   /** The scene with its baked light, if there is some and it fits. */
   private RenderScene lit(SceneOptions.Open open, RenderSettings settings) throws IOException {
     if (light == null) {
+      if (settings.irradiance().use()) {
+        throw new IllegalArgumentException(
+            "the settings ask for baked light; bake it with posada bake and name it with --light");
+      }
       return open.scene();
     }
     BakedLight baked = LightFile.read(light);

@@ -261,6 +261,9 @@ class CommandTest {
     assertEquals(2, Main.run(bake));
     assertTrue(told.toString().contains("--overwrite"), told.toString());
     assertEquals(0, render("--camera", "left", "--light", light.toString()));
+    Path wants = Files.writeString(folder.resolve("w.json"), "{\"irradiance\": {\"use\": true}}");
+    assertEquals(2, render("--camera", "left", "--settings", wants.toString()));
+    assertTrue(told.toString().contains("bake it with posada bake"), told.toString());
     int code = render("--camera", "left", "--light", light.toString(), "--bounces", "1");
     assertEquals(2, code);
     assertTrue(

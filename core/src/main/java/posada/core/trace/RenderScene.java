@@ -255,6 +255,18 @@ public final class RenderScene {
     return new ViewChange(first, views).suggested(workers);
   }
 
+  /** Returns every Nth of some moments, with the first and the last. */
+  public static List<Moment> someOf(List<Moment> all, int every) {
+    List<Moment> some = new ArrayList<>();
+    for (int k = 0; k < all.size(); k += every) {
+      some.add(all.get(k));
+    }
+    if ((all.size() - 1) % every != 0) {
+      some.add(all.get(all.size() - 1));
+    }
+    return some;
+  }
+
   /**
    * Returns why light that is baked once would be wrong in some of these frames: sentences that
    * name what moves, bends or changes, and when. The camera may move.

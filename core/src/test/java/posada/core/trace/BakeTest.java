@@ -26,7 +26,7 @@ class BakeTest {
   private static final int W = 48;
   private static final int H = 48;
   private static final String INDIRECT = "diffuse-indirect.G";
-  private static final Irradiance FINE = new Irradiance(1, 0.25, 0.01, 4096, false);
+  private static final Irradiance FINE = new Irradiance(true, 1, 0.25, 0.01, 4096, false);
 
   private static Material chalk(double albedo, double radiance) {
     float a = (float) albedo, e = (float) radiance;
@@ -147,7 +147,7 @@ class BakeTest {
   @Test
   void threadsChangeNothing() {
     RenderScene s = rooms();
-    RenderSettings coarse = settings(1).with(new Irradiance(1, 0.5, 0.5, 512, false));
+    RenderSettings coarse = settings(1).with(new Irradiance(true, 1, 0.5, 0.5, 512, false));
     ExecutorService pool = Executors.newFixedThreadPool(2);
     try {
       assertArrayEquals(
@@ -162,7 +162,7 @@ class BakeTest {
   void directLightInsideAddsUpToTheSame() {
     RenderScene s = rooms();
     RenderSettings apart = settings(64).with(unseenRoof());
-    RenderSettings inside = apart.with(new Irradiance(1, 0.1, 0.03, 1024, true));
+    RenderSettings inside = apart.with(new Irradiance(true, 1, 0.1, 0.03, 1024, true));
     double sum = TestScenes.mean(render(s.lit(bake(s, apart, Workers.CALLER)), apart), "G");
     FrameImage i = render(s.lit(bake(s, 4 * W, inside, Workers.CALLER)), inside);
     assertEquals(sum, TestScenes.mean(i, "G"), 0.03 * sum);
@@ -195,7 +195,8 @@ class BakeTest {
     RenderSettings settings = settings(1);
     assertEquals(List.of("object object-1 changes in frames 2-3"), s.changes(frames, settings));
     assertEquals(List.of(), s.changes(frames.subList(0, 2), settings));
-    BakedLight light = bake(s, settings.with(new Irradiance(1, 1, 1, 512, false)), Workers.CALLER);
+    BakedLight light =
+        bake(s, settings.with(new Irradiance(true, 1, 1, 1, 512, false)), Workers.CALLER);
     assertEquals(List.of(), s.changes(light, frames.subList(0, 2), settings));
     assertEquals(
         List.of("object object-1 is not as it was baked, in frame 2"),

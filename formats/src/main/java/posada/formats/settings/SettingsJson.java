@@ -170,6 +170,7 @@ public final class SettingsJson {
   private static Irradiance irradiance(JsonObject o, Irradiance d) {
     Irradiance i =
         new Irradiance(
+            o.flag("use", d.use()),
             o.whole("every", d.every()),
             o.number("accuracy", d.accuracy()),
             o.number("tolerance", d.tolerance()),

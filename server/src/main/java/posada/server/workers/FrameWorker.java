@@ -7,11 +7,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
+import java.util.function.DoubleConsumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.jms.annotation.JmsListener;
 import org.springframework.stereotype.Component;
 import posada.core.image.FrameImage;
+import posada.core.irradiance.BakedLight;
 import posada.core.plan.FrameRange;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
@@ -45,6 +47,7 @@ class FrameWorker {
   private final RenderThreads pool;
   private final EventHub events;
   private final AtomicReference<Regions> regions = new AtomicReference<>();
+  private final RunLight light = new RunLight();
 
   FrameWorker(
       RunRepository ledger,
@@ -59,9 +62,13 @@ class FrameWorker {
     this.events = events;
   }
 
-  /** How far a frame in work is. */
+  /**
+   * How far a frame in work is.
+   *
+   * @param baking true while the light of all of the run's frames is baked before it
+   */
   record FrameProgress(
-      long runId, int frame, double fraction, double seconds, double secondsLeft) {}
+      long runId, int frame, double fraction, double seconds, double secondsLeft, boolean baking) {}
 
   @JmsListener(destination = FrameQueue.NAME, containerFactory = "frames", id = LISTENER)
   void take(String text) {
@@ -112,18 +119,29 @@ class FrameWorker {
       }
       settings = settings.with(found.ofFrame.get(frame));
     }
+    RenderScene scene = ready.scene();
+    if (settings.irradiance().use()) {
+      BakedLight baked =
+          light.of(
+              run, scene, moments(s), settings, pool.workers(), stop, baking(run, frame, start));
+      if (baked == null) {
+        ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
+        return;
+      }
+      scene = scene.lit(baked);
+      scene.check(settings);
+      start = System.nanoTime();
+    }
     FrameRenderer renderer =
-        ready
-            .scene()
-            .frame(
-                s.camera(),
-                moment(s, frame),
-                s.width(),
-                s.height(),
-                settings,
-                pool.workers(),
-                stop,
-                FrameWorker::freeBytes);
+        scene.frame(
+            s.camera(),
+            moment(s, frame),
+            s.width(),
+            s.height(),
+            settings,
+            pool.workers(),
+            stop,
+            FrameWorker::freeBytes);
     FrameImage image =
         renderer == null
             ? null
@@ -143,6 +161,10 @@ class FrameWorker {
     return new Moment(frame, s.rate().secondsOf(frame), s.rate().perSecond());
   }
 
+  private static List<Moment> moments(RunSettings s) {
+    return FrameRange.parse(s.frames()).frames().stream().map(f -> moment(s, f)).toList();
+  }
+
   /** The regions of a run's frames, which are found together since they may be of one size. */
   private record Regions(long run, Map<Integer, RenderSettings.Crop> ofFrame) {}
 
@@ -151,8 +173,7 @@ class FrameWorker {
     Regions known = regions.get();
     if (known == null || known.run != run.id()) {
       RunSettings s = run.settings();
-      List<Integer> frames = FrameRange.parse(s.frames()).frames();
-      List<Moment> moments = frames.stream().map(f -> moment(s, f)).toList();
+      List<Moment> moments = moments(s);
       List<RenderSettings.Crop> found =
           scene.regions(s.camera(), moments, s.width(), s.height(), settings, pool.workers(), stop);
       if (found == null) {
@@ -160,7 +181,7 @@ class FrameWorker {
       }
       Map<Integer, RenderSettings.Crop> ofFrame = new HashMap<>();
       for (int i = 0; i < found.size(); i++) {
-        ofFrame.put(frames.get(i), found.get(i));
+        ofFrame.put(moments.get(i).frame(), found.get(i));
       }
       known = new Regions(run.id(), ofFrame);
       regions.set(known);
@@ -185,7 +206,22 @@ class FrameWorker {
       double fraction = done / (double) total;
       double each = run.secondsPerFrame() == null ? seconds / fraction : run.secondsPerFrame();
       double left = seconds / fraction * (1 - fraction) + each * (run.left() - 1);
-      events.publish("progress", new FrameProgress(run.id(), frame, fraction, seconds, left));
+      events.publish(
+          "progress", new FrameProgress(run.id(), frame, fraction, seconds, left, false));
+    };
+  }
+
+  private DoubleConsumer baking(Run run, int frame, long start) {
+    AtomicLong last = new AtomicLong(start);
+    return fraction -> {
+      long now = System.nanoTime();
+      if (now - last.getAndUpdate(t -> now - t < REPORT_EVERY ? t : now) < REPORT_EVERY) {
+        return;
+      }
+      double seconds = (now - start) / 1e9;
+      double each = run.secondsPerFrame() == null ? 0 : run.secondsPerFrame();
+      double left = seconds / fraction * (1 - fraction) + each * run.left();
+      events.publish("progress", new FrameProgress(run.id(), frame, fraction, seconds, left, true));
     };
   }
 

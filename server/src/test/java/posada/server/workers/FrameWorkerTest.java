@@ -1,6 +1,7 @@
 package posada.server.workers;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
@@ -13,7 +14,9 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.verifyNoInteractions;
 import static org.mockito.Mockito.when;
 
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.nio.file.attribute.FileTime;
 import java.time.Instant;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +27,7 @@ import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
+import posada.core.scene.Animation;
 import posada.core.scene.Camera;
 import posada.core.scene.Material;
 import posada.core.scene.Mesh;
@@ -34,8 +38,10 @@ import posada.core.scene.Sky;
 import posada.core.scene.Trs;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
 import posada.formats.exr.ExrReader;
 import posada.formats.gltf.ImportException;
+import posada.formats.light.LightFile;
 import posada.formats.settings.SettingsJson;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
@@ -170,5 +176,72 @@ class FrameWorkerTest {
     assertEquals("cars", ExrReader.texts(file).get("posadaLayer"));
     assertEquals(
         4, ExrReader.read(folder.resolve("beauty/shot_cars_beauty.0002.exr")).channels().size());
+  }
+
+  private void work(Map<String, Object> settings, Scene scene, int frame) throws Exception {
+    Run run = run(settings, List.of("beauty"));
+    when(ledger.take(7, frame)).thenReturn(true);
+    when(ledger.line(7, frame))
+        .thenReturn(Optional.of(new LedgerLine(frame, FrameState.FRESH, 1, 1.0, null, null)));
+    when(runs.find(7)).thenReturn(run);
+    when(pool.workers()).thenReturn(Workers.CALLER);
+    RenderSettings read = SettingsJson.withoutSurroundings(settings).settings().with(1, 0);
+    when(documents.read("sha", "s.glb", settings, 1))
+        .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene, Workers.CALLER), read));
+    worker.take("7/" + frame);
+  }
+
+  @Test
+  void lightIsBakedOnceForAllFramesOfARun() throws Exception {
+    Map<String, Object> settings = Map.of("irradiance", Map.of("use", true, "paths", 512));
+    work(settings, scene(), 1);
+    Path file = folder.resolve(RunLight.FILE);
+    assertEquals(List.of(1, 2), LightFile.read(file).info().frames());
+    FileTime baked = Files.getLastModifiedTime(file);
+    work(settings, scene(), 2);
+    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FRESH), any(), eq(null));
+    // After a restart the file is read; one that is damaged is baked anew.
+    new RunLight()
+        .of(
+            run(settings, List.of("beauty")),
+            null,
+            List.of(),
+            null,
+            Workers.CALLER,
+            Stop.NEVER,
+            x -> {});
+    assertEquals(baked, Files.getLastModifiedTime(file));
+    Files.writeString(file, "PosadaL1");
+    new FrameWorker(ledger, runs, documents, pool, events).take("7/1");
+    assertEquals(List.of(1, 2), LightFile.read(file).info().frames());
+  }
+
+  @Test
+  void whatMovesKeepsLightFromBeingBaked() throws Exception {
+    Scene still = scene();
+    Animation ride =
+        new Animation(
+            "ride",
+            List.of(
+                new Animation.Channel(
+                    0,
+                    Animation.Path.TRANSLATION,
+                    Animation.Interpolation.LINEAR,
+                    new float[] {0, 1},
+                    new float[] {0, 0, 0, 1, 0, 0})));
+    Scene moving =
+        new Scene(
+            "s",
+            still.nodes(),
+            still.meshes(),
+            still.materials(),
+            List.of(),
+            still.cameras(),
+            List.of(),
+            List.of(ride),
+            Sky.PLAIN);
+    work(Map.of("irradiance", Map.of("use", true)), moving, 1);
+    verify(ledger).move(eq(7L), eq(1), eq(FrameState.FAILED), eq(null), contains("car"));
+    assertFalse(Files.exists(folder.resolve(RunLight.FILE)));
   }
 }

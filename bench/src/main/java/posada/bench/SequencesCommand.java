@@ -1,0 +1,370 @@
+package posada.bench;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.EnumSet;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.stream.IntStream;
+import picocli.CommandLine.Command;
+import picocli.CommandLine.Option;
+import posada.core.image.FrameImage;
+import posada.core.irradiance.BakedLight;
+import posada.core.light.Luminance;
+import posada.core.parallel.Workers;
+import posada.core.plan.FrameRate;
+import posada.core.trace.Layer;
+import posada.core.trace.Moment;
+import posada.core.trace.Pass;
+import posada.core.trace.Preview;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
+import posada.formats.files.AtomicFile;
+import posada.formats.light.LightFile;
+import posada.formats.preview.BurnIn;
+import posada.formats.preview.PreviewFilm;
+import posada.formats.preview.PreviewRecipe;
+
+/** What makes a slow sequence cheap: previews, clay, baked light. */
+@Command(name = "sequences", description = "Measures previews, clay and baked light.")
+final class SequencesCommand {
+  private static final int FRAME = 24;
+  private static final int SAMPLES = 16;
+
+  /** Pixels along each side of the blocks that pictures with noise are compared by. */
+  private static final int BLOCK = 4;
+
+  /** The same for flicker, so that pixels that do not lie on each other average out. */
+  private static final int FLICKER = 8;
+
+  private SequencesCommand() {}
+
+  private static List<Moment> moments(int from, int to) {
+    return IntStream.rangeClosed(from, to).mapToObj(f -> new Moment(f, f / 24.0, 24)).toList();
+  }
+
+  @Command(description = "Frames a second of previews of larkspur-pass, written as films.")
+  int previews(
+      @Option(
+              names = "--cameras",
+              split = ",",
+              defaultValue = "valley-wide,station-close,car-ride,summit")
+          List<String> cameras,
+      @Option(names = "--frames", defaultValue = "96") int frames)
+      throws Exception {
+    Path file = Files.createTempDirectory("preview").resolve("p.mp4");
+    Figures.with(
+        2,
+        workers -> {
+          RenderScene scene =
+              new RenderScene(DemoScenes.load(DemoScenes.all("larkspur-pass").get(0)), workers);
+          for (Preview.Style style : Preview.Style.values()) {
+            for (String camera : cameras) {
+              Preview look = new Preview(style, 1, 0.6, java.util.Set.of(), 0, 0);
+              PreviewFilm film =
+                  new PreviewFilm(
+                      scene,
+                      camera,
+                      moments(1, frames),
+                      640,
+                      360,
+                      new FrameRate(24),
+                      RenderSettings.DEFAULT,
+                      new PreviewRecipe(look, 100, 1, EnumSet.allOf(BurnIn.class), "Larkspur", 80),
+                      Map.of("shot", camera, "camera", camera, "layer", "main"));
+              double best = Double.POSITIVE_INFINITY;
+              for (int k = 0; k < 3; k++) {
+                best = Math.min(best, seconds(film, file, workers));
+              }
+              Figures.print(
+                  "preview, " + style.text() + ", " + camera + ": frames a second",
+                  frames / best,
+                  12,
+                  true);
+            }
+          }
+        });
+    return 0;
+  }
+
+  private static double seconds(PreviewFilm film, Path file, Workers workers) throws Exception {
+    long start = System.nanoTime();
+    film.film(file, true, workers, Stop.NEVER, n -> {});
+    return (System.nanoTime() - start) * 1e-9;
+  }
+
+  @Command(description = "Time of clay over that of the full picture, at equal noise.")
+  int clay(@Option(names = "--rounds", defaultValue = "3") int rounds) throws Exception {
+    DemoScenes.Demo d = DemoScenes.all("larkspur-pass").get(0);
+    Figures.with(
+        2,
+        workers -> {
+          RenderScene scene = new RenderScene(DemoScenes.load(d), workers);
+          RenderSettings full = RenderSettings.DEFAULT;
+          RenderSettings clay =
+              full.with(full.layer().of(new Layer.Plain(Layer.Plain.Kind.CLAY, 0.6, List.of())));
+          double[] ratio = new double[rounds];
+          double[] time = new double[rounds];
+          for (int k = 0; k < rounds; k++) {
+            EqualNoise f =
+                EqualNoise.of(
+                    new References.View(scene, d.camera(), FRAME, 640, 360, full),
+                    SAMPLES,
+                    1 + 2 * k,
+                    workers);
+            EqualNoise c =
+                EqualNoise.of(
+                    new References.View(scene, d.camera(), FRAME, 640, 360, clay),
+                    SAMPLES,
+                    1 + 2 * k,
+                    workers);
+            System.out.printf(
+                Locale.ROOT,
+                "full: error %.5f, %.1f s; clay: error %.5f, %.1f s%n",
+                f.error(),
+                f.seconds(),
+                c.error(),
+                c.seconds());
+            ratio[k] = c.secondsFor(f.error()) / f.seconds();
+            time[k] = c.seconds() / f.seconds();
+          }
+          System.out.printf(
+              Locale.ROOT, "clay: time over full at equal samples %.3f%n", Figures.median(time));
+          Figures.print(
+              d.name() + ": clay over full, time at equal noise",
+              Figures.median(ratio),
+              0.44,
+              false);
+        });
+    return 0;
+  }
+
+  @Command(description = "Baked light in ticket-hall: time, difference to a reference, flicker.")
+  int light(
+      @Option(names = "--file", description = "light that was baked; baked if it is not there")
+          Path file,
+      @Option(names = "--frames", split = ",", defaultValue = "12,48,84") List<Integer> frames,
+      @Option(names = "--references", defaultValue = "2") int references,
+      @Option(names = "--pictures", description = "folder for pictures") Path pictures)
+      throws Exception {
+    DemoScenes.Demo d = DemoScenes.all("ticket-hall").get(0);
+    Figures.with(
+        2,
+        workers -> {
+          RenderScene scene = new RenderScene(DemoScenes.load(d), workers);
+          BakedLight light =
+              file != null && Files.exists(file) ? LightFile.read(file) : baked(d, scene, workers);
+          if (file != null && !Files.exists(file)) {
+            AtomicFile.publish(file, LightFile.encode(light), false);
+          }
+          System.out.printf(
+              Locale.ROOT,
+              "%s: %d points from frames %s, baked in %.0f s%n",
+              d.name(),
+              light.points().count(),
+              light.info().frames(),
+              light.info().seconds());
+          RenderScene lit = scene.lit(light);
+          speed(d, scene, lit, light.info().seconds(), frames, workers);
+          difference(d, scene, lit, references, pictures, workers);
+          flicker(d, lit, workers);
+        });
+    return 0;
+  }
+
+  private static BakedLight baked(DemoScenes.Demo d, RenderScene scene, Workers workers) {
+    List<Moment> all = moments(1, 96);
+    RenderSettings s = RenderSettings.DEFAULT;
+    long start = System.nanoTime();
+    int every = scene.suggestEvery(d.camera(), all, s, workers);
+    System.out.printf(
+        Locale.ROOT,
+        "%s: every %d. frame is suggested, found in %.1f s%n",
+        d.name(),
+        every,
+        (System.nanoTime() - start) * 1e-9);
+    s = s.with(s.irradiance().each(every));
+    return scene.bake(
+        d.camera(),
+        RenderScene.someOf(all, every),
+        640,
+        360,
+        s,
+        workers,
+        Stop.NEVER,
+        x -> {},
+        System::nanoTime);
+  }
+
+  /** Time of the whole strand at the noise that plain pictures of 128 samples have. */
+  private static void speed(
+      DemoScenes.Demo d,
+      RenderScene scene,
+      RenderScene lit,
+      double bakeSeconds,
+      List<Integer> frames,
+      Workers workers) {
+    double plainSeconds = 0;
+    double bakedSeconds = 0;
+    for (int f : frames) {
+      RenderSettings s = RenderSettings.DEFAULT;
+      EqualNoise p =
+          EqualNoise.of(
+              new References.View(scene, d.camera(), f, 640, 360, s), SAMPLES, 1, workers);
+      EqualNoise b =
+          EqualNoise.of(new References.View(lit, d.camera(), f, 640, 360, s), SAMPLES, 1, workers);
+      System.out.printf(
+          Locale.ROOT,
+          "%s frame %d: plain: error %.5f, %.1f s; baked: error %.5f, %.1f s%n",
+          d.name(),
+          f,
+          p.error(),
+          p.seconds(),
+          b.error(),
+          b.seconds());
+      double wanted = p.error() * SAMPLES / 128;
+      plainSeconds += p.secondsFor(wanted) / frames.size();
+      bakedSeconds += b.secondsFor(wanted) / frames.size();
+    }
+    double without = plainSeconds / bakedSeconds;
+    double whole = 96 * plainSeconds / (bakeSeconds + 96 * bakedSeconds);
+    System.out.printf(
+        Locale.ROOT,
+        "%s: at the noise of 128 plain samples a frame takes %.1f s plain, %.1f s baked: %.2f times"
+            + " faster without the bake%n",
+        d.name(),
+        plainSeconds,
+        bakedSeconds,
+        without);
+    Figures.print(d.name() + ": baked over the strand, times faster", whole, 8, true);
+  }
+
+  private static void difference(
+      DemoScenes.Demo d,
+      RenderScene scene,
+      RenderScene lit,
+      int references,
+      Path pictures,
+      Workers workers)
+      throws Exception {
+    int w = 640, h = 360;
+    References.View plain =
+        new References.View(scene, d.camera(), FRAME, w, h, RenderSettings.DEFAULT);
+    Quality q = References.of(d.name(), plain, 512, references, workers);
+    float[][] p =
+        Quality.rgb(
+            new References.View(lit, d.camera(), FRAME, w, h, RenderSettings.DEFAULT)
+                .render(128, 1, workers));
+    double[] apart = blocks(p, q.reference(), w, h);
+    double[] own = blocks(q.half(0), q.half(1), w, h);
+    double mean = Arrays.stream(apart).average().orElse(0);
+    System.out.printf(
+        Locale.ROOT,
+        "%s: in blocks of %d x %d pixels the reference's halves differ by %.2f %% (so that it is"
+            + " off by half of that), 99th percentile %.2f %%; all of the picture by %.2f %%%n",
+        d.name(),
+        BLOCK,
+        BLOCK,
+        100 * Arrays.stream(own).average().orElse(0),
+        100 * percentile(own, 0.99),
+        100 * (total(p) / total(q.reference()) - 1));
+    Figures.print(d.name() + ": baked against reference, mean, %", 100 * mean, 2, false);
+    Figures.print(
+        d.name() + ": baked against reference, 99th of 100, %",
+        100 * percentile(apart, 0.99),
+        5,
+        false);
+    if (pictures != null) {
+      Path to = pictures.resolve(d.name());
+      Pictures.save(Path.of(to + "-baked.jpg"), w, h, p);
+      Pictures.saveDifference(Path.of(to + "-baked-difference.jpg"), w, h, p, q.reference());
+    }
+  }
+
+  private static double total(float[][] p) {
+    double sum = 0;
+    for (int i = 0; i < p[0].length; i++) {
+      sum += Luminance.of(p[0][i], p[1][i], p[2][i]);
+    }
+    return sum;
+  }
+
+  private static double percentile(double[] v, double share) {
+    double[] sorted = v.clone();
+    Arrays.sort(sorted);
+    return sorted[(int) (share * (sorted.length - 1))];
+  }
+
+  /** Relative differences of the luminance of blocks; dark ones against 0.05. */
+  private static double[] blocks(float[][] a, float[][] b, int w, int h) {
+    int columns = w / BLOCK, rows = h / BLOCK;
+    double[] out = new double[columns * rows];
+    for (int k = 0; k < out.length; k++) {
+      double x = 0, y = 0;
+      for (int j = 0; j < BLOCK * BLOCK; j++) {
+        int i = (k / columns * BLOCK + j / BLOCK) * w + k % columns * BLOCK + j % BLOCK;
+        x += Luminance.of(a[0][i], a[1][i], a[2][i]);
+        y += Luminance.of(b[0][i], b[1][i], b[2][i]);
+      }
+      double n = BLOCK * BLOCK;
+      out[k] = Math.abs(x - y) / n / (y / n + 0.05);
+    }
+    return out;
+  }
+
+  /**
+   * Baked light of what two neighbouring frames both see: each point of one is looked for in the
+   * other, and its light compared.
+   */
+  private static void flicker(DemoScenes.Demo d, RenderScene lit, Workers workers) {
+    int w = 640, h = 360;
+    RenderSettings s =
+        RenderSettings.DEFAULT.with(
+            EnumSet.of(
+                Pass.BEAUTY, Pass.DIFFUSE_INDIRECT, Pass.ALBEDO, Pass.MOTION_NEXT, Pass.POSITION));
+    FrameImage[] f = new FrameImage[2];
+    for (int k = 0; k < 2; k++) {
+      f[k] =
+          Pictures.render(
+              new References.View(lit, d.camera(), FRAME + k, w, h, s), s.with(32, 1), workers);
+    }
+    float[] mx = f[0].find("motion-next.X"), my = f[0].find("motion-next.Y");
+    int columns = w / FLICKER;
+    double[] changed = new double[columns * (h / FLICKER)];
+    double mean = 0;
+    int count = 0;
+    for (int i = 0; i < w * h; i++) {
+      int x = (int) Math.floor(i % w + 0.5 + mx[i]), y = (int) Math.floor(i / w + 0.5 + my[i]);
+      if (x < 0 || y < 0 || x >= w || y >= h || far(f[0], i, f[1], y * w + x)) {
+        continue;
+      }
+      double a = light(f[0], i), b = light(f[1], y * w + x);
+      if (a > 0 && b > 0) {
+        changed[i / w / FLICKER * columns + i % w / FLICKER] += b - a;
+        mean += a;
+        count++;
+      }
+    }
+    double sum = Arrays.stream(changed).map(Math::abs).sum();
+    System.out.printf(
+        Locale.ROOT, "%s: %d of %d pixels are seen in both frames%n", d.name(), count, w * h);
+    Figures.print(
+        d.name() + ": change of what both frames see, % of mean", 100 * sum / mean, 0.2, false);
+  }
+
+  private static boolean far(FrameImage a, int i, FrameImage b, int j) {
+    double d = 0;
+    for (String c : List.of("position.X", "position.Y", "position.Z")) {
+      d += Math.pow(a.find(c)[i] - b.find(c)[j], 2);
+    }
+    return d > 0.02 * 0.02;
+  }
+
+  private static double light(FrameImage f, int i) {
+    double albedo = f.find("albedo.G")[i];
+    return albedo > 0.02 ? f.find("diffuse-indirect.G")[i] / albedo : 0;
+  }
+}
