@@ -123,6 +123,11 @@ final class RenderCommand implements Callable<Integer> {
   private Integer bounces;
 
   @Option(
+      names = "--clay",
+      description = "everything under clay, with one bounce of even light, to approve movement")
+  private boolean clay;
+
+  @Option(
       names = "--background",
       description = "sky, transparent, or a colour such as #405060 that fills display files")
   private String background;
@@ -215,6 +220,9 @@ final class RenderCommand implements Callable<Integer> {
                 seed == null ? p.seed() : seed,
                 p.seedPerFrame(),
                 p.pattern()));
+    if (clay) {
+      s = s.clay();
+    }
     if (bounces != null) {
       s = s.withBounces(bounces, s.bounces().indirectClamp());
     }

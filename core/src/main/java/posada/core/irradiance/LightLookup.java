@@ -99,7 +99,7 @@ public final class LightLookup {
     }
     float height = dx * (nx + px) + dy * (ny + py) + dz * (nz + pz);
     float high = height * height * share * (0.25f / (FLAT * FLAT));
-    if (high >= 1 || far > 0 && blocked(i, dx, dy, dz, px, py, pz)) {
+    if (high >= 1 || far > 0 && d[at + 7] == 0 && blocked(i, dx, dy, dz, px, py, pz)) {
       return 0;
     }
     float near = 1 - far;

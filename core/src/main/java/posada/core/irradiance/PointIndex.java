@@ -26,7 +26,9 @@ public final class PointIndex {
    */
   private static final float ALSO = 0.16f;
 
-  /** Numbers of a disc: centre, normal, one over the squared reach, and none. */
+  /**
+   * Numbers of a disc: centre, normal, one over the squared reach, 1 if nothing stands within it.
+   */
   static final int DISC = 8;
 
   private final float[] discs;
@@ -55,6 +57,11 @@ public final class PointIndex {
         discs[i * DISC + k] = p.get(i, k);
       }
       discs[i * DISC + 6] = 1 / (reach * reach);
+      boolean free = true;
+      for (int s = 0; s < LightPoints.SECTORS; s++) {
+        free &= p.get(i, LightPoints.CLEARANCE + s) >= reach;
+      }
+      discs[i * DISC + 7] = free ? 1 : 0;
       for (int k = 0; k < 3; k++) {
         float at = p.get(i, k);
         box[k] = i == 0 ? at - reach : Math.min(box[k], at - reach);

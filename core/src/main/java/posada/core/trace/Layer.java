@@ -87,6 +87,9 @@ public record Layer(
       METAL
     }
 
+    /** A matt grey, in the middle of what surfaces reflect. */
+    public static final Plain CLAY = new Plain(Kind.CLAY, 0.5, List.of());
+
     public Plain {
       Limits.within("grey", grey, 0, 1);
       except = List.copyOf(except);

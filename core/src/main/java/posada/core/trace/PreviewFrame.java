@@ -10,7 +10,6 @@ import posada.core.parallel.Workers;
 
 /** One quick picture: what each pixel sees, then how close others are, then colours. */
 final class PreviewFrame {
-
   /** Most pixels, with all rays, that one picture is made of. */
   static final int MOST_RAYS = 1 << 26;
 

@@ -18,8 +18,6 @@ import posada.core.trace.RenderSettings.Shutter;
  * one thread, come out as they do one by one.
  */
 public final class Previewer {
-  private static final Layer.Plain CLAY = new Layer.Plain(Layer.Plain.Kind.CLAY, 0.6, List.of());
-
   private final RenderScene scene;
   private final int node;
   private final int width, height, fine;
@@ -77,7 +75,7 @@ public final class Previewer {
     Shutter shut = new Shutter(false, 0, 0, false, false, false, 1);
     Layer layer = s.layer();
     if (clay && layer.material() == null) {
-      layer = layer.of(CLAY);
+      layer = layer.of(Layer.Plain.CLAY);
     }
     return s.with(pinhole).with(shut).with(layer);
   }

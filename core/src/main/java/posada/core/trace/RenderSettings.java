@@ -425,6 +425,23 @@ public record RenderSettings(
         new Bounces(n, n, b.transmission(), b.transparency(), indirectClamp, b.roughnessFloor()));
   }
 
+  /**
+   * Returns these settings for an approval of movement: everything under clay, unless the layer has
+   * a plain material already, and light that is scattered evenly once more and no further.
+   */
+  public RenderSettings clay() {
+    Bounces b = bounces;
+    Bounces fewer =
+        new Bounces(
+            Math.min(1, b.diffuse()),
+            b.specular(),
+            b.transmission(),
+            b.transparency(),
+            b.indirectClamp(),
+            b.roughnessFloor());
+    return with(fewer).with(layer.material() == null ? layer.of(Layer.Plain.CLAY) : layer);
+  }
+
   /** What the settings cost in rays, known before rendering. */
   public record Rays(int cameraRays, int firstScattered, int firstLights, int mostSegments) {
     /** Returns the sentence that says so. */

@@ -324,4 +324,16 @@ class LayerTest {
       assertEquals(whole.find("R")[at], cut.find("R")[p]);
     }
   }
+
+  @Test
+  void clayIsPutOnButForWhatTheLayerHasItself() {
+    RenderSettings plain = RenderSettings.DEFAULT.clay();
+    assertEquals(Layer.Plain.CLAY, plain.layer().material());
+    assertEquals(1, plain.bounces().diffuse());
+    assertEquals(RenderSettings.DEFAULT.bounces().specular(), plain.bounces().specular());
+    Layer.Plain metal = new Layer.Plain(Layer.Plain.Kind.METAL, 0.3, List.of("car"));
+    RenderSettings own = RenderSettings.DEFAULT.with(Layer.MAIN.of(metal)).withBounces(0, 0);
+    assertEquals(metal, own.clay().layer().material());
+    assertEquals(0, own.clay().bounces().diffuse());
+  }
 }

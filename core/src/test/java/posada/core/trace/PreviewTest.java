@@ -121,7 +121,7 @@ class PreviewTest {
         at(draw(s, preview(Preview.Style.SHADED)), W / 2, H / 2) / 65535.0,
         2e-3);
     assertEquals(
-        SrgbTransfer.encode(0.6 * light),
+        SrgbTransfer.encode(0.5 * light),
         at(draw(s, preview(Preview.Style.CLAY)), W / 2, H / 2) / 65535.0,
         2e-3);
     assertEquals(

@@ -112,52 +112,57 @@ public final class Mp4File implements AutoCloseable {
     refuseTaken();
     part = folder.resolve(file.getFileName() + AtomicFile.TEMPORARY);
     av_log_set_level(AV_LOG_FATAL);
-    AVRational perSecond = rational(rate);
-    AVRational tick = av_make_q(perSecond.den(), perSecond.num());
-    did(avformat_alloc_output_context2(format, null, "mp4", part.toString()));
-    AVCodec encoder = avcodec_find_encoder_by_name("libopenh264");
-    codec = avcodec_alloc_context3(encoder);
-    codec.width(width).height(height).pix_fmt(AV_PIX_FMT_YUV420P);
-    codec.time_base(tick).framerate(perSecond).gop_size((int) Math.ceil(rate.perSecond()));
-    codec.color_range(AVCOL_RANGE_MPEG).colorspace(AVCOL_SPC_BT709);
-    codec.color_primaries(AVCOL_PRI_BT709).color_trc(AVCOL_TRC_BT709);
-    double bits = MOST_BITS * quality * quality / 1e4;
-    codec.bit_rate((long) Math.max(100_000, bits * width * height * rate.perSecond()));
-    codec.flags(codec.flags() | AV_CODEC_FLAG_GLOBAL_HEADER);
-    AVDictionary options = new AVDictionary(null);
-    av_dict_set(options, "rc_mode", "quality", 0);
-    did(avcodec_open2(codec, encoder, options));
-    av_dict_free(options);
-    stream = avformat_new_stream(format, null);
-    stream.time_base(tick).avg_frame_rate(perSecond).r_frame_rate(perSecond);
-    did(avcodec_parameters_from_context(stream.codecpar(), codec));
-    AVIOContext out = new AVIOContext(null);
-    did(avio_open(out, part.toString(), AVIO_FLAG_WRITE));
-    format.pb(out);
-    AVDictionary layout = new AVDictionary(null);
-    av_dict_set(layout, "movflags", "+faststart", 0);
-    did(avformat_write_header(format, layout));
-    av_dict_free(layout);
-    frame.format(AV_PIX_FMT_YUV420P).width(width).height(height);
-    frame.color_range(AVCOL_RANGE_MPEG).colorspace(AVCOL_SPC_BT709);
-    frame.color_primaries(AVCOL_PRI_BT709).color_trc(AVCOL_TRC_BT709);
-    did(av_frame_get_buffer(frame, 0));
-    scaler =
-        sws_getContext(
-            width,
-            height,
-            AV_PIX_FMT_RGB24,
-            width,
-            height,
-            AV_PIX_FMT_YUV420P,
-            SWS_BICUBIC,
-            null,
-            null,
-            (DoublePointer) null);
-    IntPointer matrix = sws_getCoefficients(SWS_CS_ITU709);
-    sws_setColorspaceDetails(scaler, matrix, 1, matrix, 0, 0, 1 << 16, 1 << 16);
     rgb = new BytePointer(3L * width * height);
     row = new byte[3 * width * height];
+    try {
+      AVRational perSecond = rational(rate);
+      AVRational tick = av_make_q(perSecond.den(), perSecond.num());
+      did(avformat_alloc_output_context2(format, null, "mp4", part.toString()));
+      AVCodec encoder = avcodec_find_encoder_by_name("libopenh264");
+      codec = avcodec_alloc_context3(encoder);
+      codec.width(width).height(height).pix_fmt(AV_PIX_FMT_YUV420P);
+      codec.time_base(tick).framerate(perSecond).gop_size((int) Math.ceil(rate.perSecond()));
+      codec.color_range(AVCOL_RANGE_MPEG).colorspace(AVCOL_SPC_BT709);
+      codec.color_primaries(AVCOL_PRI_BT709).color_trc(AVCOL_TRC_BT709);
+      double bits = MOST_BITS * quality * quality / 1e4;
+      codec.bit_rate((long) Math.max(100_000, bits * width * height * rate.perSecond()));
+      codec.flags(codec.flags() | AV_CODEC_FLAG_GLOBAL_HEADER);
+      AVDictionary options = new AVDictionary(null);
+      av_dict_set(options, "rc_mode", "quality", 0);
+      did(avcodec_open2(codec, encoder, options));
+      av_dict_free(options);
+      stream = avformat_new_stream(format, null);
+      stream.time_base(tick).avg_frame_rate(perSecond).r_frame_rate(perSecond);
+      did(avcodec_parameters_from_context(stream.codecpar(), codec));
+      AVIOContext out = new AVIOContext(null);
+      did(avio_open(out, part.toString(), AVIO_FLAG_WRITE));
+      format.pb(out);
+      AVDictionary layout = new AVDictionary(null);
+      av_dict_set(layout, "movflags", "+faststart", 0);
+      did(avformat_write_header(format, layout));
+      av_dict_free(layout);
+      frame.format(AV_PIX_FMT_YUV420P).width(width).height(height);
+      frame.color_range(AVCOL_RANGE_MPEG).colorspace(AVCOL_SPC_BT709);
+      frame.color_primaries(AVCOL_PRI_BT709).color_trc(AVCOL_TRC_BT709);
+      did(av_frame_get_buffer(frame, 0));
+      scaler =
+          sws_getContext(
+              width,
+              height,
+              AV_PIX_FMT_RGB24,
+              width,
+              height,
+              AV_PIX_FMT_YUV420P,
+              SWS_BICUBIC,
+              null,
+              null,
+              (DoublePointer) null);
+      IntPointer matrix = sws_getCoefficients(SWS_CS_ITU709);
+      sws_setColorspaceDetails(scaler, matrix, 1, matrix, 0, 0, 1 << 16, 1 << 16);
+    } catch (IOException e) {
+      close();
+      throw e;
+    }
   }
 
   /**
