@@ -66,6 +66,7 @@ final class PreviewFrame {
   /** Rays a pixel along each side. */
   private final int fine;
 
+  private final Buffers buffers;
   private final float[] red, green, blue, depth, nx, ny, nz;
 
   /** Which surface: instance and primitive. */
@@ -82,7 +83,8 @@ final class PreviewFrame {
   /**
    * @param view of the picture with a pixel for each ray
    */
-  PreviewFrame(Stage stage, View view, Preview look, Vec3 key) {
+  PreviewFrame(Stage stage, View view, Preview look, Vec3 key, Buffers buffers) {
+    this.buffers = buffers;
     this.stage = stage;
     this.view = view;
     this.look = look;
@@ -90,19 +92,38 @@ final class PreviewFrame {
     width = view.width;
     height = view.height;
     fine = (int) Math.round(Math.sqrt(look.rays()));
-    int n = width * height;
-    red = new float[n];
-    green = new float[n];
-    blue = new float[n];
-    depth = new float[n];
-    nx = new float[n];
-    ny = new float[n];
-    nz = new float[n];
-    surface = new int[n];
-    cells = (width + CELL - 1) / CELL;
-    cellRows = (height + CELL - 1) / CELL;
-    close = new float[cells * cellRows];
-    around = new float[cells * cellRows];
+    red = buffers.planes[0];
+    green = buffers.planes[1];
+    blue = buffers.planes[2];
+    depth = buffers.planes[3];
+    nx = buffers.planes[4];
+    ny = buffers.planes[5];
+    nz = buffers.planes[6];
+    surface = buffers.surface;
+    cells = cells(width);
+    cellRows = cells(height);
+    close = buffers.close;
+    around = buffers.around;
+  }
+
+  private static int cells(int pixels) {
+    return (pixels + CELL - 1) / CELL;
+  }
+
+  /** The memory of a picture in work, which is used again for the next of the same size. */
+  static final class Buffers {
+    private final float[][] planes;
+    private final int[] surface;
+    private final float[] close, around;
+    private final Projector projector;
+
+    Buffers(View view) {
+      planes = new float[7][view.width * view.height];
+      surface = new int[view.width * view.height];
+      close = new float[cells(view.width) * cells(view.height)];
+      around = new float[close.length];
+      projector = view.oneEye() ? new Projector(view) : null;
+    }
   }
 
   /** Looks at the scene and returns the picture. */
@@ -137,7 +158,7 @@ final class PreviewFrame {
     boolean project = view.oneEye() && stage.triangles() <= (long) MOST_TRIANGLES * width * height;
     Projector seen = null;
     if (project) {
-      seen = new Projector(view);
+      seen = buffers.projector;
       seen.project(stage, view);
     }
     Projector projected = seen;
@@ -235,6 +256,7 @@ final class PreviewFrame {
     private void nothing(int i, float through) {
       surface[i] = NOTHING;
       depth[i] = Float.POSITIVE_INFINITY;
+      nx[i] = ny[i] = nz[i] = 0;
       sky(to[1], i, through);
     }
 
@@ -243,6 +265,7 @@ final class PreviewFrame {
       depth[i] = far;
       surface[i] = instance << 4 ^ p.prim;
       if (p.instance.holdout) {
+        nx[i] = ny[i] = nz[i] = 0;
         sky(to[1], i, 1);
         return;
       }
@@ -285,6 +308,7 @@ final class PreviewFrame {
     for (int cx = 0; cx < cells; cx++) {
       int i = pixel(cx, cy);
       if (surface[i] == NOTHING || nx[i] == 0 && ny[i] == 0 && nz[i] == 0) {
+        close[cy * cells + cx] = 0;
         continue;
       }
       int k = (cx % PATTERN + PATTERN * (cy % PATTERN)) * 3;

@@ -2,6 +2,9 @@ package posada.core.trace;
 
 import java.util.BitSet;
 import java.util.List;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.function.Function;
 import posada.core.geometry.Vec3;
 import posada.core.image.DisplayImage;
 import posada.core.light.DayLight;
@@ -24,6 +27,9 @@ public final class Previewer {
   private final RenderSettings settings;
   private final Preview look;
   private final BitSet without;
+
+  /** Memory of pictures that are finished. */
+  private final Queue<PreviewFrame.Buffers> spare = new ConcurrentLinkedQueue<>();
 
   /**
    * @param camera name of a camera of the scene
@@ -90,7 +96,7 @@ public final class Previewer {
     double least = Double.POSITIVE_INFINITY;
     double most = 0;
     for (int k : new int[] {0, moments.size() / 2, moments.size() - 1}) {
-      double[] d = frame(moments.get(k), p, workers).depths(workers);
+      double[] d = with(moments.get(k), p, workers, f -> f.depths(workers));
       least = d == null ? least : Math.min(least, d[0]);
       most = d == null ? most : Math.max(most, d[1]);
     }
@@ -101,7 +107,7 @@ public final class Previewer {
 
   /** Draws one frame: three values for each pixel. */
   public DisplayImage draw(Moment moment, Workers workers) {
-    return frame(moment, look, workers).draw(workers);
+    return with(moment, look, workers, f -> f.draw(workers));
   }
 
   /** Returns the focal length at a moment, millimetres; NaN without perspective. */
@@ -115,10 +121,14 @@ public final class Previewer {
         moment.seconds());
   }
 
-  private PreviewFrame frame(Moment moment, Preview p, Workers workers) {
+  private <T> T with(Moment moment, Preview p, Workers workers, Function<PreviewFrame, T> work) {
     Stage stage = scene.placed(moment, settings, without, workers);
     View view = stage.view(node, width * fine, height * fine, settings.lens());
-    return new PreviewFrame(stage, view, p, key(moment.seconds(), view));
+    PreviewFrame.Buffers b = spare.poll();
+    b = b == null ? new PreviewFrame.Buffers(view) : b;
+    T made = work.apply(new PreviewFrame(stage, view, p, key(moment.seconds(), view), b));
+    spare.add(b);
+    return made;
   }
 
   /** Towards the sun, or the strongest parallel light, or over the left shoulder. */

@@ -53,7 +53,10 @@ final class Projector {
   private final float[] part = new float[9];
 
   private final float[] partWeights = new float[6];
-  private final double scale;
+
+  /** Pixels for each metre at a depth of 1 m. */
+  private double scale;
+
   private float hand;
 
   /** The instance being projected, the first triangle of its primitive, and the triangle. */
@@ -64,11 +67,12 @@ final class Projector {
     height = view.height;
     nearness = new float[width * height];
     seen = new int[EACH * width * height];
-    scale = height / view.height(1);
   }
 
   /** Projects all triangles of a stage, near instances first. */
   void project(Stage stage, View view) {
+    Arrays.fill(nearness, 0);
+    scale = height / view.height(1);
     Instance[] all = stage.instances;
     long[] order = new long[all.length];
     int n = 0;
