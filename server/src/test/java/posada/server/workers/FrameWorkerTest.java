@@ -36,6 +36,7 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
+import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
@@ -212,7 +213,15 @@ class FrameWorkerTest {
             x -> {});
     assertEquals(baked, Files.getLastModifiedTime(file));
     Files.writeString(file, "PosadaL1");
-    new FrameWorker(ledger, runs, documents, pool, events).take("7/1");
+    new RunLight()
+        .of(
+            run(settings, List.of("beauty")),
+            new RenderScene(scene(), Workers.CALLER),
+            List.of(new Moment(1, 1 / 24.0, 24), new Moment(2, 2 / 24.0, 24)),
+            SettingsJson.withoutSurroundings(settings).settings(),
+            Workers.CALLER,
+            Stop.NEVER,
+            x -> {});
     assertEquals(List.of(1, 2), LightFile.read(file).info().frames());
   }
 
