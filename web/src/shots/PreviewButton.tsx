@@ -62,8 +62,9 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
       watermark: wanted.mark ? (production?.name ?? '') : '',
     });
   const side = (n: number) => 2 * Math.round((n * wanted.scale) / 200);
-  // A range with a step is drawn whole.
-  const all = frames && (shot.frames.includes(',') ? frames.count : frames.last - frames.first + 1);
+  // A range with a step is drawn whole, to the end that is written.
+  const range = /^\s*(\d+)\s*[-–]\s*(\d+)[^,]*$/.exec(shot.frames);
+  const all = range ? Number(range[2]) - Number(range[1]) + 1 : frames?.count;
   const count = all === undefined ? undefined : Math.ceil(all / wanted.every);
   return (
     <Dialog open onClose={onClose} className="relative z-40">

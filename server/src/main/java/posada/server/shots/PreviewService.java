@@ -10,7 +10,6 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.stream.IntStream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
@@ -134,10 +133,8 @@ class PreviewService {
 
   /** A range with a step is drawn whole, since it is a film that is to be judged. */
   private static List<Integer> whole(String frames) {
-    FrameRange r = FrameRange.parse(frames);
-    return frames.contains(",")
-        ? r.frames()
-        : IntStream.rangeClosed(r.first(), r.last()).boxed().toList();
+    return FrameRange.parse(frames.contains(",") ? frames : frames.replaceFirst("\\s*[x×].*", ""))
+        .frames();
   }
 
   private void forget(PreviewJob job) {
