@@ -70,7 +70,13 @@ export const ledgerQuery = (run: number | undefined) =>
 export const previewQuery = (shot: number) =>
   queryOptions<PreviewJob | null>({
     queryKey: ['preview', shot],
-    queryFn: () => null,
+    queryFn: ({ signal }) =>
+      get<PreviewJob>(`/api/shots/${shot}/preview`, signal).catch((e: unknown) => {
+        if (e instanceof Problem) {
+          return null;
+        }
+        throw e;
+      }),
   });
 
 export type FrameProgress = {

@@ -50,12 +50,7 @@ public record Preview(
     /** Part of it gives off light. */
     GLOWING,
     /** All of it is cut out by alpha, as leaves are. */
-    CUT_OUT;
-
-    /** Returns the name as it is written in files. */
-    public String text() {
-      return name().toLowerCase(Locale.ROOT).replace('_', '-');
-    }
+    CUT_OUT
   }
 
   public Preview {

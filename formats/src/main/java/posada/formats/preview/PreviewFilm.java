@@ -12,6 +12,7 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
+import java.util.concurrent.Semaphore;
 import java.util.function.IntConsumer;
 import posada.core.image.DisplayImage;
 import posada.core.parallel.Workers;
@@ -177,12 +178,15 @@ public record PreviewFilm(
     Overlay overlay = new Overlay(wh[0], wh[1], recipe.watermark());
     List<Moment> drawn = drawn();
     Deque<CompletableFuture<DisplayImage>> ahead = new ArrayDeque<>();
+    // The executor may have more threads than are to be used.
+    Semaphore seats = new Semaphore(workers.count(), true);
     int next = 0;
     try {
       for (int i = 0; i < drawn.size(); i++) {
         while (next < drawn.size() && next <= i + 2 * workers.count()) {
           Moment m = drawn.get(next++);
-          ahead.add(CompletableFuture.supplyAsync(() -> one(p, m, overlay), workers.executor()));
+          ahead.add(
+              CompletableFuture.supplyAsync(() -> one(p, m, overlay, seats), workers.executor()));
         }
         if (stop.asked()) {
           return false;
@@ -201,10 +205,15 @@ public record PreviewFilm(
     }
   }
 
-  private DisplayImage one(Previewer p, Moment m, Overlay overlay) {
-    DisplayImage image = p.draw(m, Workers.CALLER);
-    overlay.write(image, corners(p, m));
-    return image;
+  private DisplayImage one(Previewer p, Moment m, Overlay overlay, Semaphore seats) {
+    seats.acquireUninterruptibly();
+    try {
+      DisplayImage image = p.draw(m, Workers.CALLER);
+      overlay.write(image, corners(p, m));
+      return image;
+    } finally {
+      seats.release();
+    }
   }
 
   private Overlay.Corners corners(Previewer p, Moment m) {

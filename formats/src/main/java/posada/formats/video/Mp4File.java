@@ -88,6 +88,8 @@ public final class Mp4File implements AutoCloseable {
   private final AVPacket packet = av_packet_alloc();
   private final SwsContext scaler;
   private final BytePointer rgb;
+  private final PointerPointer<BytePointer> planes;
+  private final IntPointer strides;
   private final byte[] row;
   private long count;
   private boolean complete;
@@ -113,6 +115,8 @@ public final class Mp4File implements AutoCloseable {
     part = folder.resolve(file.getFileName() + AtomicFile.TEMPORARY);
     av_log_set_level(AV_LOG_FATAL);
     rgb = new BytePointer(3L * width * height);
+    planes = new PointerPointer<BytePointer>(1).put(rgb);
+    strides = new IntPointer(new int[] {3 * width});
     row = new byte[3 * width * height];
     try {
       AVRational perSecond = rational(rate);
@@ -228,15 +232,7 @@ public final class Mp4File implements AutoCloseable {
     }
     rgb.position(0).put(row, 0, row.length);
     did(av_frame_make_writable(frame));
-    did(
-        sws_scale(
-            scaler,
-            new PointerPointer<>(1).put(rgb),
-            new IntPointer(new int[] {3 * width}),
-            0,
-            height,
-            frame.data(),
-            frame.linesize()));
+    did(sws_scale(scaler, planes, strides, 0, height, frame.data(), frame.linesize()));
     frame.pts(count++);
     did(avcodec_send_frame(codec, frame));
     drain();
@@ -275,6 +271,8 @@ public final class Mp4File implements AutoCloseable {
     avcodec_free_context(codec);
     sws_freeContext(scaler);
     avformat_free_context(format);
+    planes.close();
+    strides.close();
     rgb.close();
     if (!complete) {
       Files.deleteIfExists(part);
