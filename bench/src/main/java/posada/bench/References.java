@@ -16,7 +16,7 @@ import posada.formats.files.AtomicFile;
  * with seeds of their own for each view, half of which make up each half of a reference.
  */
 final class References {
-  private static final Path FOLDER = Path.of("bench/target/references");
+  static final Path FOLDER = Path.of("bench/target/references");
 
   private References() {}
 

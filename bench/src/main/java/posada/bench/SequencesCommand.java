@@ -13,7 +13,6 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
-import posada.core.light.Luminance;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
 import posada.core.trace.Moment;
@@ -37,11 +36,17 @@ final class SequencesCommand {
   /** Frames of ticket-hall's animation. */
   private static final int STRAND = 72;
 
-  /** Pixels along each side of the blocks that pictures with noise are compared by. */
-  private static final int BLOCK = 4;
+  /** Samples of spots that are held against a reference. */
+  private static final int SPOT_SAMPLES = 4096;
 
-  /** The same for flicker, so that pixels that do not lie on each other average out. */
+  /**
+   * Pixels along each side of the blocks that flicker is measured in, so that pixels that do not
+   * lie on each other average out.
+   */
   private static final int FLICKER = 8;
+
+  /** Pixels that a pixel's filter reaches, to each side. */
+  private static final int REACH = 2;
 
   private SequencesCommand() {}
 
@@ -157,7 +162,11 @@ final class SequencesCommand {
       @Option(names = "--file", description = "light that was baked; baked if it is not there")
           Path file,
       @Option(names = "--frames", split = ",", defaultValue = "12,36,60") List<Integer> frames,
-      @Option(names = "--references", defaultValue = "2") int references,
+      @Option(
+              names = "--spots",
+              defaultValue = "16384",
+              description = "samples of half a reference")
+          int samples,
       @Option(names = "--pictures", description = "folder for pictures") Path pictures)
       throws Exception {
     DemoScenes.Demo d = DemoScenes.all("ticket-hall").get(0);
@@ -179,7 +188,10 @@ final class SequencesCommand {
               light.info().seconds());
           RenderScene lit = scene.lit(light);
           speed(d, scene, lit, light.info().seconds(), frames, workers);
-          difference(d, scene, lit, references, pictures, workers);
+          difference(d, scene, lit, samples, workers);
+          if (pictures != null) {
+            pictures(d, lit, pictures, workers);
+          }
           flicker(d, lit, workers);
         });
     return 0;
@@ -252,54 +264,82 @@ final class SequencesCommand {
     Figures.print(d.name() + ": baked over the strand, times faster", whole, 8, true);
   }
 
+  /** How far spots of a frame are off, against paths without any limit on what is bright. */
   private static void difference(
-      DemoScenes.Demo d,
-      RenderScene scene,
-      RenderScene lit,
-      int references,
-      Path pictures,
-      Workers workers)
+      DemoScenes.Demo d, RenderScene scene, RenderScene lit, int samples, Workers workers)
+      throws Exception {
+    RenderSettings s = RenderSettings.DEFAULT;
+    RenderSettings.Bounces b = s.bounces();
+    RenderSettings unlimited =
+        s.with(
+            new RenderSettings.Bounces(
+                b.diffuse(),
+                b.specular(),
+                b.transmission(),
+                b.transparency(),
+                0,
+                b.roughnessFloor()));
+    References.View truth = new References.View(scene, d.camera(), FRAME, 640, 360, unlimited);
+    double[] one = Spots.kept(d.name(), truth, samples, 2001, workers);
+    double[] two = Spots.kept(d.name(), truth, samples, 2002, workers);
+    double[] mean = new double[one.length];
+    for (int i = 0; i < mean.length; i++) {
+      mean[i] = (one[i] + two[i]) / 2;
+    }
+    double[] own = apart(one, two, mean);
+    System.out.printf(
+        Locale.ROOT,
+        "%s: in %d spots of %d x %d pixels the reference's halves differ by %.2f %% (so that it is"
+            + " off by half of that), 99th percentile %.2f %%%n",
+        d.name(),
+        Spots.COUNT,
+        Spots.SIDE,
+        Spots.SIDE,
+        100 * Arrays.stream(own).average().orElse(0),
+        100 * percentile(own, 0.99));
+    for (RenderScene r : List.of(lit, scene)) {
+      double[] spots =
+          Spots.of(
+              new References.View(r, d.camera(), FRAME, 640, 360, s), SPOT_SAMPLES, 1, workers);
+      double[] off = apart(spots, mean, mean);
+      String what = d.name() + (r == lit ? ": baked" : ": plain");
+      System.out.printf(
+          Locale.ROOT,
+          "%s with %d samples: all spots together %.2f %% off%n",
+          what,
+          SPOT_SAMPLES,
+          100 * (Arrays.stream(spots).sum() / Arrays.stream(mean).sum() - 1));
+      if (r == lit) {
+        double all = Arrays.stream(off).average().orElse(0);
+        Figures.print(what + " against reference, mean, %", 100 * all, 2, false);
+        Figures.print(
+            what + " against reference, 99th of 100, %", 100 * percentile(off, 0.99), 5, false);
+      }
+    }
+  }
+
+  /** Relative distances of luminance; dark ones against 0.05. */
+  private static double[] apart(double[] a, double[] b, double[] truth) {
+    double[] out = new double[a.length];
+    for (int i = 0; i < out.length; i++) {
+      out[i] = Math.abs(a[i] - b[i]) / (truth[i] + 0.05);
+    }
+    return out;
+  }
+
+  private static void pictures(DemoScenes.Demo d, RenderScene lit, Path folder, Workers workers)
       throws Exception {
     int w = 640, h = 360;
     References.View plain =
-        new References.View(scene, d.camera(), FRAME, w, h, RenderSettings.DEFAULT);
-    Quality q = References.of(d.name(), plain, 512, references, workers);
+        new References.View(lit.lit(null), d.camera(), FRAME, w, h, RenderSettings.DEFAULT);
+    Quality q = References.of(d.name(), plain, 512, 2, workers);
     float[][] p =
         Quality.rgb(
             new References.View(lit, d.camera(), FRAME, w, h, RenderSettings.DEFAULT)
                 .render(128, 1, workers));
-    double[] apart = blocks(p, q.reference(), w, h);
-    double[] own = blocks(q.half(0), q.half(1), w, h);
-    double mean = Arrays.stream(apart).average().orElse(0);
-    System.out.printf(
-        Locale.ROOT,
-        "%s: in blocks of %d x %d pixels the reference's halves differ by %.2f %% (so that it is"
-            + " off by half of that), 99th percentile %.2f %%; all of the picture by %.2f %%%n",
-        d.name(),
-        BLOCK,
-        BLOCK,
-        100 * Arrays.stream(own).average().orElse(0),
-        100 * percentile(own, 0.99),
-        100 * (total(p) / total(q.reference()) - 1));
-    Figures.print(d.name() + ": baked against reference, mean, %", 100 * mean, 2, false);
-    Figures.print(
-        d.name() + ": baked against reference, 99th of 100, %",
-        100 * percentile(apart, 0.99),
-        5,
-        false);
-    if (pictures != null) {
-      Path to = pictures.resolve(d.name());
-      Pictures.save(Path.of(to + "-baked.jpg"), w, h, p);
-      Pictures.saveDifference(Path.of(to + "-baked-difference.jpg"), w, h, p, q.reference());
-    }
-  }
-
-  private static double total(float[][] p) {
-    double sum = 0;
-    for (int i = 0; i < p[0].length; i++) {
-      sum += Luminance.of(p[0][i], p[1][i], p[2][i]);
-    }
-    return sum;
+    Path to = folder.resolve(d.name());
+    Pictures.save(Path.of(to + "-baked.jpg"), w, h, p);
+    Pictures.saveDifference(Path.of(to + "-baked-difference.jpg"), w, h, p, q.reference());
   }
 
   private static double percentile(double[] v, double share) {
@@ -308,33 +348,22 @@ final class SequencesCommand {
     return sorted[(int) (share * (sorted.length - 1))];
   }
 
-  /** Relative differences of the luminance of blocks; dark ones against 0.05. */
-  private static double[] blocks(float[][] a, float[][] b, int w, int h) {
-    int columns = w / BLOCK, rows = h / BLOCK;
-    double[] out = new double[columns * rows];
-    for (int k = 0; k < out.length; k++) {
-      double x = 0, y = 0;
-      for (int j = 0; j < BLOCK * BLOCK; j++) {
-        int i = (k / columns * BLOCK + j / BLOCK) * w + k % columns * BLOCK + j % BLOCK;
-        x += Luminance.of(a[0][i], a[1][i], a[2][i]);
-        y += Luminance.of(b[0][i], b[1][i], b[2][i]);
-      }
-      double n = BLOCK * BLOCK;
-      out[k] = Math.abs(x - y) / n / (y / n + 0.05);
-    }
-    return out;
-  }
-
   /**
    * Baked light of what two neighbouring frames both see: each point of one is looked for in the
-   * other, and its light compared.
+   * other, and its light compared. Pixels that show two surfaces are left out: how much of which
+   * changes with the view.
    */
-  private static void flicker(DemoScenes.Demo d, RenderScene lit, Workers workers) {
+  static void flicker(DemoScenes.Demo d, RenderScene lit, Workers workers) {
     int w = 640, h = 360;
     RenderSettings s =
         RenderSettings.DEFAULT.with(
             EnumSet.of(
-                Pass.BEAUTY, Pass.DIFFUSE_INDIRECT, Pass.ALBEDO, Pass.MOTION_NEXT, Pass.POSITION));
+                Pass.BEAUTY,
+                Pass.DIFFUSE_INDIRECT,
+                Pass.ALBEDO,
+                Pass.MOTION_NEXT,
+                Pass.POSITION,
+                Pass.NORMAL));
     FrameImage[] f = new FrameImage[2];
     for (int k = 0; k < 2; k++) {
       f[k] =
@@ -351,7 +380,10 @@ final class SequencesCommand {
       if (x < 0 || y < 0 || x >= w || y >= h || far(f[0], i, f[1], y * w + x)) {
         continue;
       }
-      double a = light(f[0], i), b = light(f[1], y * w + x);
+      if (!flat(f[0], i, w, h) || !flat(f[1], y * w + x, w, h)) {
+        continue;
+      }
+      double a = light(f[0], i), b = between(f[1], i % w + mx[i], i / w + my[i], w);
       if (a > 0 && b > 0) {
         changed[i / w / FLICKER * columns + i % w / FLICKER] += b - a;
         mean += a;
@@ -360,17 +392,52 @@ final class SequencesCommand {
     }
     double sum = Arrays.stream(changed).map(Math::abs).sum();
     System.out.printf(
-        Locale.ROOT, "%s: %d of %d pixels are seen in both frames%n", d.name(), count, w * h);
+        Locale.ROOT,
+        "%s: %d of %d pixels are seen in both frames and not at an edge%n",
+        d.name(),
+        count,
+        w * h);
     Figures.print(
         d.name() + ": change of what both frames see, % of mean", 100 * sum / mean, 0.2, false);
   }
 
   private static boolean far(FrameImage a, int i, FrameImage b, int j) {
-    double d = 0;
-    for (String c : List.of("position.X", "position.Y", "position.Z")) {
-      d += Math.pow(a.find(c)[i] - b.find(c)[j], 2);
+    double[] p = vector(a, "position", i), q = vector(b, "position", j);
+    return Math.hypot(Math.hypot(p[0] - q[0], p[1] - q[1]), p[2] - q[2]) > 0.02;
+  }
+
+  /** Returns the light between four pixels. */
+  private static double between(FrameImage f, double x, double y, int w) {
+    int left = (int) Math.floor(x), top = (int) Math.floor(y), i = top * w + left;
+    double u = x - left, v = y - top;
+    double a = light(f, i), b = light(f, i + 1), c = light(f, i + w), d = light(f, i + w + 1);
+    return (1 - v) * ((1 - u) * a + u * b) + v * ((1 - u) * c + u * d);
+  }
+
+  /** Returns whether all that a pixel's filter reaches is one flat surface. */
+  private static boolean flat(FrameImage f, int i, int w, int h) {
+    int x = i % w, y = i / w;
+    if (x < REACH || y < REACH || x >= w - REACH || y >= h - REACH) {
+      return false;
     }
-    return d > 0.02 * 0.02;
+    double[] n = vector(f, "normal", i), p = vector(f, "position", i);
+    for (int k = 0; k < (2 * REACH + 1) * (2 * REACH + 1); k++) {
+      int j = i + (k / (2 * REACH + 1) - REACH) * w + k % (2 * REACH + 1) - REACH;
+      double[] m = vector(f, "normal", j), q = vector(f, "position", j);
+      double cos = 0, height = 0;
+      for (int c = 0; c < 3; c++) {
+        cos += n[c] * m[c];
+        height += n[c] * (q[c] - p[c]);
+      }
+      if (cos < 0.99 || Math.abs(height) > 0.01) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private static double[] vector(FrameImage f, String pass, int i) {
+    return new double[] {f.find(pass + ".X")[i], f.find(pass + ".Y")[i], f.find(pass + ".Z")[i]};
   }
 
   private static double light(FrameImage f, int i) {

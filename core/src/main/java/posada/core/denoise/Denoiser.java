@@ -10,13 +10,13 @@ import posada.core.light.Luminance;
 import posada.core.parallel.Workers;
 
 /**
- * Cleans pictures. Light that is scattered evenly is divided by the colour of the surface first and
- * multiplied after, so that texture is not touched; it, what is mirrored, and what is seen directly
- * are cleaned apart. Three passes of {@link NonLocalMeans} follow each other: one that compares the
- * noisy light, one that compares what the first one made, and one with a sparse, wide window over
- * the result of the second. The latter two have two results: one by features alone, one that is
- * looser with them. Where both differ by no more than noise the looser one is taken: it cleans
- * outlines, which nothing else in the picture is quite like.
+ * Cleans pictures. Light that is scattered evenly or mirrored is divided by the surface's colour
+ * for it first and multiplied after, so that texture is not touched; it, what is mirrored, and what
+ * is seen directly are cleaned apart. Three passes of {@link NonLocalMeans} follow each other: one
+ * that compares the noisy light, one that compares what the first one made, and one with a sparse,
+ * wide window over the result of the second. The latter two have two results: one by features
+ * alone, one that is looser with them. Where both differ by no more than noise the looser one is
+ * taken: it cleans outlines, which nothing else in the picture is quite like.
  */
 public final class Denoiser {
   /** Windows and patches of the three passes, pixels to each side. */
@@ -66,7 +66,7 @@ public final class Denoiser {
   public static final class Prepared {
     private final NoisyPicture picture;
 
-    /** Diffuse light over tint, with the groups behind it; glossy; seen. */
+    /** Diffuse light over tint, with the groups behind it; glossy over its tint; seen. */
     private final List<Noisy> lights;
 
     private final List<Noisy> pilot;
@@ -90,7 +90,11 @@ public final class Denoiser {
     private Prepared(NoisyPicture p, Workers workers) {
       picture = p;
       float[] unseen = unseen(p);
-      lights = List.of(divided(p), above(unseen, p.glossy()), above(unseen, p.seen()));
+      lights =
+          List.of(
+              divided(p.diffuse(), p.tint(), p.groups()),
+              above(unseen, p.mirrored(), divided(p.glossy(), p.mirrored(), new float[0][])),
+              above(unseen, null, p.seen()));
       albedo = steady(p.albedo(), workers);
       normal = steady(p.normal(), workers);
       nearness = steady(p.nearness(), workers);
@@ -145,18 +149,19 @@ public final class Denoiser {
       return Box.mean(v, picture.width(), picture.height(), radius);
     }
 
-    private static Noisy divided(NoisyPicture p) {
-      float[][] parts = p.diffuse().planes();
-      float[][] out = new float[parts.length + p.groups().length][];
+    /** Returns light over a tint, with the groups behind it. */
+    private static Noisy divided(Noisy light, float[][] tint, float[][] groups) {
+      float[][] parts = light.planes();
+      float[][] out = new float[parts.length + groups.length][];
       for (int c = 0; c < parts.length; c++) {
         out[c] = parts[c].clone();
-        float[] tint = p.tint()[c % 3];
-        for (int i = 0; i < tint.length; i++) {
-          out[c][i] /= tint[i];
+        float[] t = tint[c % 3];
+        for (int i = 0; i < t.length; i++) {
+          out[c][i] /= t[i];
         }
       }
-      System.arraycopy(p.groups(), 0, out, parts.length, p.groups().length);
-      return new Noisy(out, p.diffuse().variance());
+      System.arraycopy(groups, 0, out, parts.length, groups.length);
+      return new Noisy(out, light.variance());
     }
 
     /** Returns the variance that nobody sees, for each pixel. */
@@ -173,11 +178,16 @@ public final class Denoiser {
       return out;
     }
 
-    /** Takes noise for none that nobody sees. */
-    private static Noisy above(float[] unseen, Noisy light) {
+    /**
+     * Takes noise for none that nobody sees.
+     *
+     * @param tint that the light was divided by; null for none
+     */
+    private static Noisy above(float[] unseen, float[][] tint, Noisy light) {
       float[] variance = light.variance().clone();
       for (int i = 0; i < variance.length; i++) {
-        variance[i] = variance[i] < unseen[i] ? 0 : variance[i];
+        float t = tint == null ? 1 : Luminance.of(tint[0][i], tint[1][i], tint[2][i]);
+        variance[i] = variance[i] * t * t < unseen[i] ? 0 : variance[i];
       }
       return new Noisy(light.planes(), variance);
     }
@@ -331,17 +341,21 @@ public final class Denoiser {
   private static CleanPicture whole(NoisyPicture p, List<Noisy> lights, float amount) {
     int n = p.width() * p.height();
     float[][] diffuse = lights.get(0).planes();
+    float[][] glossy = lights.get(1).planes();
     int parts = p.diffuse().planes().length;
-    for (int c = 0; c < parts; c++) {
-      for (int i = 0; i < n; i++) {
+    for (int i = 0; i < n; i++) {
+      for (int c = 0; c < parts; c++) {
         diffuse[c][i] *= p.tint()[c % 3][i];
+      }
+      for (int c = 0; c < glossy.length; c++) {
+        glossy[c][i] *= p.mirrored()[c % 3][i];
       }
     }
     float[][] groups = Arrays.copyOfRange(diffuse, parts, diffuse.length);
     CleanPicture clean =
         new CleanPicture(
             mixed(p.diffuse().planes(), Arrays.copyOf(diffuse, parts), amount),
-            mixed(p.glossy().planes(), lights.get(1).planes(), amount),
+            mixed(p.glossy().planes(), glossy, amount),
             mixed(p.seen().planes(), lights.get(2).planes(), amount),
             mixed(p.groups(), groups, amount));
     // Groups were cleaned like the diffuse light alone: what they add up to is set right.

@@ -6,10 +6,12 @@ package posada.core.denoise;
  *
  * @param diffuse light that is scattered evenly at the first surface; its variance is that of the
  *     light over {@code tint}
- * @param glossy light that is mirrored there or passes through
+ * @param glossy light that is mirrored there or passes through; its variance is that of the light
+ *     over {@code mirrored}
  * @param seen light that surfaces give off, and the surroundings
  * @param groups all light by where it comes from, three planes for each group; none if nobody asks
  * @param tint colour of the first surface for evenly scattered light, three planes, above 0
+ * @param mirrored likewise for what it mirrors or lets pass
  * @param albedo colour that is seen, in mirrors and through glass too
  * @param normal means of unit vectors
  * @param nearness one over the distance, 1/metres; 0 where there is no surface
@@ -22,6 +24,7 @@ public record NoisyPicture(
     Noisy seen,
     float[][] groups,
     float[][] tint,
+    float[][] mirrored,
     Noisy albedo,
     Noisy normal,
     Noisy nearness) {}

@@ -1,5 +1,6 @@
 package posada.core.irradiance;
 
+import java.util.Arrays;
 import posada.core.geometry.ShadingFrame;
 
 /**
@@ -47,6 +48,15 @@ public final class LightLookup {
   private final ShadingFrame there = new ShadingFrame();
   private int count;
 
+  /** Least and most irradiance of what was found, of each colour. */
+  private final float[] least = new float[3], most = new float[3];
+
+  /** Where was looked last. */
+  private float x, y, z;
+
+  /** Sums of weights, and of weights times radii, of what was found. */
+  private float weight, radii;
+
   public LightLookup(LightPoints p, PointIndex index) {
     this.p = p;
     this.index = index;
@@ -56,11 +66,15 @@ public final class LightLookup {
    * Looks for points around a place.
    *
    * @param nx unit normal of the flat surface, on the side that is asked for
+   * @param wanted weight from which on no more are looked for: it is quicker and less smooth
    * @return the sum of their weights: 1 where there is enough for a fit, 0 for none
    */
-  public float look(float x, float y, float z, float nx, float ny, float nz) {
+  public float look(float x, float y, float z, float nx, float ny, float nz, float wanted) {
+    this.x = x;
+    this.y = y;
+    this.z = z;
     count = 0;
-    float sum = 0;
+    weight = radii = 0;
     here.set(nx, ny, nz);
     int list = index.list(x, y, z, nx, ny, nz);
     if (list < 0) {
@@ -68,7 +82,7 @@ public final class LightLookup {
     }
     final int[] lists = index.lists();
     int end = list + 1 + lists[list];
-    for (int k = list + 1; k < end && count < MOST; k++) {
+    for (int k = list + 1; k < end && count < MOST && weight < wanted; k++) {
       int i = lists[k];
       float w = weight(i, x, y, z, nx, ny, nz);
       if (w > 0) {
@@ -77,10 +91,11 @@ public final class LightLookup {
         weights[count] = w;
         alongU[count] = here.rx;
         alongV[count++] = here.ry;
-        sum += w;
+        weight += w;
+        radii += w * p.radius(i);
       }
     }
-    return sum;
+    return weight;
   }
 
   private float weight(int i, float x, float y, float z, float nx, float ny, float nz) {
@@ -150,20 +165,41 @@ public final class LightLookup {
     frame.toWorld(u * l, v * l, 0);
   }
 
+  /** Returns how far apart the points are that were found last, metres: the mean of their radii. */
+  public float apart() {
+    return radii / weight;
+  }
+
   /**
-   * Stores the irradiance where was looked last.
-   *
-   * @param nx unit normal with bumps
-   * @param out red, green and blue
+   * Returns how much light straight from lights differs between the points that were found last,
+   * over the most light that one of them gets.
    */
-  public void irradiance(float nx, float ny, float nz, float[] out) {
-    // In units of the fit's size, so that the stiffness means the same everywhere.
-    float scale = 0, w = 0;
+  public float unevenness() {
+    float least = Float.POSITIVE_INFINITY, most = 0, all = 0;
     for (int k = 0; k < count; k++) {
-      w += weights[k];
-      scale += weights[k] * p.get(found[k], LightPoints.RADIUS);
+      float direct = p.along(found[k], LightPoints.DIRECT, here.nx, here.ny, here.nz);
+      least = Math.min(least, direct);
+      most = Math.max(most, direct);
+      all = Math.max(all, direct + p.along(found[k], LightPoints.FLUX, here.nx, here.ny, here.nz));
     }
-    scale = w / (PointIndex.REACH * scale);
+    return all > 0 ? (most - least) / all : 0;
+  }
+
+  /**
+   * Stores the light where was looked last.
+   *
+   * @param direct true to have light in it that comes straight from lights, too
+   */
+  public void fit(boolean direct, LightFit out) {
+    out.x = x;
+    out.y = y;
+    out.z = z;
+    out.nx = here.nx;
+    out.ny = here.ny;
+    out.nz = here.nz;
+    out.apart = apart();
+    // In units of the fit's size, so that the stiffness means the same everywhere.
+    float scale = 1 / (PointIndex.REACH * out.apart);
     double u = 0, v = 0, uu = 0, uv = 0, vv = 0;
     for (int k = 0; k < count; k++) {
       alongU[k] *= scale;
@@ -175,37 +211,27 @@ public final class LightLookup {
       uv += c * a * b;
       vv += c * b * b;
     }
-    uu += STIFF * w;
-    vv += STIFF * w;
+    uu += STIFF * weight;
+    vv += STIFF * weight;
     // First row of the inverse of the moments: the fit's value here is a weighted sum.
     double c0 = uu * vv - uv * uv, c1 = uv * v - u * vv, c2 = u * uv - uu * v;
-    double det = w * c0 + u * c1 + v * c2;
-    float r = 0, g = 0, b = 0;
-    float least0 = Float.POSITIVE_INFINITY, least1 = least0, least2 = least0;
-    float most0 = 0, most1 = 0, most2 = 0;
+    double det = weight * c0 + u * c1 + v * c2;
+    final float[] flux = out.flux;
+    Arrays.fill(flux, 0);
+    Arrays.fill(least, Float.POSITIVE_INFINITY);
+    Arrays.fill(most, 0);
     for (int k = 0; k < count; k++) {
-      int i = found[k];
       float c = (float) (weights[k] * (c0 + c1 * alongU[k] + c2 * alongV[k]) / det);
-      float e0 = flux(i, 0, nx, ny, nz), e1 = flux(i, 1, nx, ny, nz);
-      float e2 = flux(i, 2, nx, ny, nz);
-      r += c * e0;
-      g += c * e1;
-      b += c * e2;
-      least0 = Math.min(least0, e0);
-      least1 = Math.min(least1, e1);
-      least2 = Math.min(least2, e2);
-      most0 = Math.max(most0, e0);
-      most1 = Math.max(most1, e1);
-      most2 = Math.max(most2, e2);
+      p.addTo(found[k], direct, out, c, least, most);
     }
     // Beyond the outermost points the line must not run away.
-    out[0] = Math.min(most0, Math.max(least0, r));
-    out[1] = Math.min(most1, Math.max(least1, g));
-    out[2] = Math.min(most2, Math.max(least2, b));
-  }
-
-  private float flux(int i, int color, float nx, float ny, float nz) {
-    int at = LightPoints.FLUX + 3 * color;
-    return Math.max(0, nx * p.get(i, at) + ny * p.get(i, at + 1) + nz * p.get(i, at + 2));
+    for (int c = 0; c < 3; c++) {
+      float e = flux[3 * c] * out.nx + flux[3 * c + 1] * out.ny + flux[3 * c + 2] * out.nz;
+      float kept = Math.min(most[c], Math.max(least[c], e));
+      float ratio = e > 0 ? kept / e : 0;
+      for (int k = 3 * c; k < 3 * c + 3; k++) {
+        flux[k] *= ratio;
+      }
+    }
   }
 }

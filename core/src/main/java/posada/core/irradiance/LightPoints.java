@@ -1,6 +1,7 @@
 package posada.core.irradiance;
 
 import java.util.Arrays;
+import posada.core.light.Luminance;
 
 /**
  * Points on surfaces with the light that reaches them. Each takes {@link #STRIDE} floats:
@@ -11,19 +12,22 @@ import java.util.Arrays;
  * <tr><td>3 .. 5</td><td>unit normal of the side that is lit</td></tr>
  * <tr><td>6 .. 14</td><td>flux vector of red, then green, then blue: the integral of radiance times
  * direction over the hemisphere; its product with a unit normal is the irradiance there</td></tr>
- * <tr><td>15</td><td>radius: how far the next point may be, metres</td></tr>
- * <tr><td>16</td><td>standard error of the irradiance over it</td></tr>
- * <tr><td>17 .. 32</td><td>clearance: how far one can go along the surface in each of sixteen
+ * <tr><td>15 .. 23</td><td>likewise of the light that comes straight from lights, which is not in the
+ * former</td></tr>
+ * <tr><td>24</td><td>radius: how far the next point may be, metres</td></tr>
+ * <tr><td>25</td><td>standard error of the irradiance over it</td></tr>
+ * <tr><td>26 .. 41</td><td>clearance: how far one can go along the surface in each of sixteen
  * directions before something is in the way, metres; see {@link LightLookup#direction}</td></tr>
  * </table>
  */
 public final class LightPoints {
-  public static final int STRIDE = 33;
+  public static final int STRIDE = 42;
   public static final int SECTORS = 16;
   public static final int FLUX = 6;
-  public static final int RADIUS = 15;
-  public static final int ERROR = 16;
-  public static final int CLEARANCE = 17;
+  public static final int DIRECT = 15;
+  public static final int RADIUS = 24;
+  public static final int ERROR = 25;
+  public static final int CLEARANCE = 26;
 
   private float[] data;
   private int count;
@@ -63,6 +67,41 @@ public final class LightPoints {
 
   float get(int point, int at) {
     return data[point * STRIDE + at];
+  }
+
+  /**
+   * Adds the light of a point to a fit.
+   *
+   * @param direct true to have light straight from lights in it
+   * @param weight that its flux counts with
+   * @param least irradiance of points for the fit's normal; likewise most
+   */
+  void addTo(int point, boolean direct, LightFit fit, float weight, float[] least, float[] most) {
+    final float[] d = data;
+    for (int c = 0; c < 3; c++) {
+      int at = point * STRIDE + FLUX + 3 * c;
+      float fx = d[at], fy = d[at + 1], fz = d[at + 2];
+      if (direct) {
+        fx += d[at + DIRECT - FLUX];
+        fy += d[at + DIRECT - FLUX + 1];
+        fz += d[at + DIRECT - FLUX + 2];
+      }
+      float e = Math.max(0, fx * fit.nx + fy * fit.ny + fz * fit.nz);
+      least[c] = Math.min(least[c], e);
+      most[c] = Math.max(most[c], e);
+      fit.flux[3 * c] += weight * fx;
+      fit.flux[3 * c + 1] += weight * fy;
+      fit.flux[3 * c + 2] += weight * fz;
+    }
+  }
+
+  /** Returns the luminance of one of a point's two lights on a surface with a unit normal. */
+  float along(int point, int light, float nx, float ny, float nz) {
+    int at = point * STRIDE + light;
+    float r = nx * data[at] + ny * data[at + 1] + nz * data[at + 2];
+    float g = nx * data[at + 3] + ny * data[at + 4] + nz * data[at + 5];
+    float b = nx * data[at + 6] + ny * data[at + 7] + nz * data[at + 8];
+    return Math.max(0, Luminance.of(r, g, b));
   }
 
   float radius(int point) {

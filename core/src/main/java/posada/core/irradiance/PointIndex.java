@@ -1,6 +1,8 @@
 package posada.core.irradiance;
 
 import java.util.Arrays;
+import java.util.Comparator;
+import java.util.stream.IntStream;
 
 /**
  * Finds the points whose reach covers a place: an octree for each of the six sides that surfaces
@@ -49,9 +51,14 @@ public final class PointIndex {
     int n = p.count();
     discs = new float[n * DISC];
     float[] box = {0, 0, 0, 0, 0, 0};
-    int[] all = new int[n];
+    // The smallest first: who takes the first few gets those that know the place best.
+    int[] all =
+        IntStream.range(0, n)
+            .boxed()
+            .sorted(Comparator.comparingDouble(p::radius))
+            .mapToInt(i -> i)
+            .toArray();
     for (int i = 0; i < n; i++) {
-      all[i] = i;
       float reach = REACH * p.radius(i);
       for (int k = 0; k < 6; k++) {
         discs[i * DISC + k] = p.get(i, k);

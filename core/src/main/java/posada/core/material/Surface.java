@@ -276,6 +276,25 @@ public final class Surface {
     scale(1 / rays);
   }
 
+  /** Returns the odds of all scattering but the even one, 0 .. 1; before they are changed. */
+  public float unevenly() {
+    return 1 - pCosine;
+  }
+
+  /**
+   * Has even scattering chosen less often, for the benefit of all others.
+   *
+   * @param share of its odds that is left, above 0
+   */
+  public void favourUneven(float share) {
+    float others = 1 - pCosine;
+    if (rays == 0 || !(others > 0)) {
+      return;
+    }
+    pCosine *= share;
+    scale(1 / (pCosine + others));
+  }
+
   /** Makes the table that brushed surfaces need, unless it is there. */
   public static void prepareBrushed(Workers workers) {
     BrushedTable.prepare(workers);
@@ -538,6 +557,15 @@ public final class Surface {
     }
     evaluate(ix, iy, iz);
     return density > 0;
+  }
+
+  /** Evaluates a unit direction that was chosen elsewhere, as if even scattering had chosen it. */
+  public void choose(float x, float y, float z) {
+    ix = x;
+    iy = y;
+    iz = z;
+    kind = Scatter.DIFFUSE;
+    evaluate(x, y, z);
   }
 
   private void cosine(float u, float v, float side) {

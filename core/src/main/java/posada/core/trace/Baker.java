@@ -26,6 +26,12 @@ final class Baker {
   /** Points between two reports. */
   private static final int BATCH = 256;
 
+  /**
+   * How much brighter than in a picture's sample a single path may be: thousands of them share a
+   * point, and limits take light away.
+   */
+  private static final double BRIGHTER = 16;
+
   /** Least distance of points of one pass, in steps. */
   private static final float APART = 0.7f;
 
@@ -112,10 +118,20 @@ final class Baker {
     PointIndex index = new PointIndex(points);
     int seed = settings.sampling().seed();
     PixelFilter filter = new PixelFilter(settings.filter());
+    RenderSettings.Bounces b = settings.bounces();
+    RenderSettings brighter =
+        settings.with(
+            new RenderSettings.Bounces(
+                b.diffuse(),
+                b.specular(),
+                b.transmission(),
+                b.transparency(),
+                BRIGHTER * b.indirectClamp(),
+                b.roughnessFloor()));
     return ThreadLocal.withInitial(
         () ->
             new Gather(
-                new PathTracer(stage, view, settings, filter, seed, PathTracer.Strategy.BOTH),
+                new PathTracer(stage, view, brighter, filter, seed, PathTracer.Strategy.BOTH),
                 stage,
                 view,
                 settings,

@@ -20,7 +20,7 @@ final class Gather {
   /** Surfaces that one ray from the camera is followed over. */
   static final int DEPTH = 3;
 
-  /** Directions by which it is decided how many are needed. */
+  /** Directions by which it is decided how many are needed; and lights that are chosen. */
   private static final int PILOT = 1024;
 
   /** Share of the directions that are chosen through window panes, where there are any. */
@@ -61,7 +61,7 @@ final class Gather {
   // Of each sample: direction, and light times cosine over density.
   private final float[] directions, light;
 
-  /** Flux of the light that comes straight from lights, over all samples. */
+  /** Flux of the light that comes straight from lights, over {@link #PILOT} samples. */
   private final double[] straight = new double[9];
 
   private final float[] radiance = new float[3];
@@ -110,7 +110,7 @@ final class Gather {
     for (int depth = 0; depth < DEPTH && next(depth); depth++) {
       SurfacePoint p = t.first.point;
       if (t.first.surface.scattersEvenly()
-          && known.look(p.x, p.y, p.z, p.gx, p.gy, p.gz) < LightLookup.PLENTY) {
+          && known.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, LightLookup.PLENTY) < LightLookup.PLENTY) {
         wanting.at(depth, p, t.path.width);
       }
     }
@@ -157,6 +157,7 @@ final class Gather {
     out[5] = p.gz;
     frame.set(p.gx, p.gy, p.gz);
     from.branch(t.path);
+    straight(out);
     float near = sampled(out);
     float radius = (float) settings.accuracy() / near;
     radius = Math.max(LEAST_PIXELS * width, Math.min(MOST_PIXELS * width, radius));
@@ -168,7 +169,6 @@ final class Gather {
   /** Sums the light up; returns the mean of one over the distance that it comes from. */
   private float sampled(float[] out) {
     double near = 0;
-    Arrays.fill(straight, 0);
     paned = t.first.choice.hasPanes();
     int n = Math.min(PILOT, settings.paths());
     for (int s = 0; s < n; s++) {
@@ -194,10 +194,6 @@ final class Gather {
   private float follow(int s) {
     SurfacePoint p = t.first.point;
     t.sampler.start(s);
-    t.ray.time = 0.5f;
-    if (settings.direct() && t.arriving(t.first, way, radiance)) {
-      straight();
-    }
     t.sampler.next();
     float u = t.sampler.u, v = t.sampler.v;
     t.sampler.next();
@@ -243,15 +239,26 @@ final class Gather {
     return near * weight * INV_PI;
   }
 
-  /** Adds light that comes straight from a light. */
-  private void straight() {
+  /** Stores the flux of the light that comes straight from lights. */
+  private void straight(float[] out) {
     SurfacePoint p = t.first.point;
-    float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
-    float in = t.first.surface.entering(cos);
-    for (int c = 0; c < 3; c++) {
-      for (int k = 0; k < 3; k++) {
-        straight[3 * c + k] += radiance[c] * in * way[k];
+    Arrays.fill(straight, 0);
+    for (int s = 0; s < PILOT; s++) {
+      t.sampler.start(s);
+      t.ray.time = 0.5f;
+      if (!t.arriving(t.first, way, radiance)) {
+        continue;
       }
+      float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
+      float in = t.first.surface.entering(cos);
+      for (int c = 0; c < 3; c++) {
+        for (int k = 0; k < 3; k++) {
+          straight[3 * c + k] += radiance[c] * in * way[k];
+        }
+      }
+    }
+    for (int i = 0; i < 9; i++) {
+      out[LightPoints.DIRECT + i] = (float) (straight[i] / PILOT);
     }
   }
 
@@ -285,7 +292,7 @@ final class Gather {
       squares += y * y / n;
     }
     for (int i = 0; i < 9; i++) {
-      out[LightPoints.FLUX + i] = (float) (flux[i] + straight[i] / n);
+      out[LightPoints.FLUX + i] = (float) flux[i];
     }
     return Math.sqrt(Math.max(0, squares - mean * mean) / n) / (mean + DARK);
   }

@@ -24,6 +24,7 @@ public final class GuideChannels {
           "glossy.RGBE",
           "seen.RGBE",
           "tint.RGB",
+          "mirrored.RGB",
           "albedo.RGBE",
           "normal.XYZE",
           "near.YE",
@@ -67,6 +68,7 @@ public final class GuideChannels {
       add(out, n);
     }
     out.addAll(List.of(p.tint()));
+    out.addAll(List.of(p.mirrored()));
     for (Noisy n : List.of(p.albedo(), p.normal(), p.nearness())) {
       add(out, n);
     }
@@ -143,9 +145,10 @@ public final class GuideChannels {
             lights.get(2),
             groups,
             new float[][] {p[12], p[13], p[14]},
-            new Noisy(new float[][] {p[15], p[16], p[17]}, squared(p[18])),
-            new Noisy(new float[][] {p[19], p[20], p[21]}, squared(p[22])),
-            new Noisy(new float[][] {p[23]}, squared(p[24])));
+            new float[][] {p[15], p[16], p[17]},
+            new Noisy(new float[][] {p[18], p[19], p[20]}, squared(p[21])),
+            new Noisy(new float[][] {p[22], p[23], p[24]}, squared(p[25])),
+            new Noisy(new float[][] {p[26]}, squared(p[27])));
     return new Read(picture, p[m], p[m + 1], p[m + 2], p[m + 3]);
   }
 

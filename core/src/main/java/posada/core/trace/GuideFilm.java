@@ -9,24 +9,59 @@ final class GuideFilm {
   private static final float LEAST_TINT = 0.01f;
 
   /** Bytes of a pixel: the planes below. */
-  private static final long BYTES = 29 * Float.BYTES;
+  private static final long BYTES = 40 * Float.BYTES;
 
   /**
    * Bytes of a pixel that cleaning needs for a while: in the smallest heap it went through with.
    */
-  private static final long CLEANING = 210 * Float.BYTES;
+  private static final long CLEANING = 218 * Float.BYTES;
 
   /** Times that planes of further parts of the light are held then, likewise. */
   private static final long COPIES = 14;
 
-  private final float[][] diffuse, seen, tint, albedo, normal;
+  private final float[][] diffuse, seen, albedo, normal;
   private final float[] nearness;
 
   /** Sums of squares over the colours. */
-  private final float[] glossySquare, seenSquare, albedoSquare, nearnessSquare;
+  private final float[] seenSquare, albedoSquare, nearnessSquare;
 
-  /** Sums of squared light, of light times tint, and of squared tint, for each colour. */
-  private final float[][] diffuseSquare, diffuseTint, tintSquare;
+  private final Tinted even, mirrored;
+
+  /** Sums about light that is divided by the colour of the surface. */
+  private static final class Tinted {
+    final float[][] tint, square, both, tintSquare;
+
+    Tinted(int n) {
+      tint = new float[3][n];
+      square = new float[3][n];
+      both = new float[3][n];
+      tintSquare = new float[3][n];
+    }
+
+    /** Adds one colour of a sample's light. */
+    void add(int at, int color, float light, float t) {
+      tint[color][at] += t;
+      square[color][at] += light * light;
+      both[color][at] += light * t;
+      tintSquare[color][at] += t * t;
+    }
+
+    float tint(int at, int color, int count) {
+      return Math.max(LEAST_TINT, tint[color][at] / count);
+    }
+
+    /**
+     * Returns the variance of a sample's light over the tint: that of what light has more than the
+     * ratio of means lets expect.
+     */
+    double spread(int at, int color, int count, float light) {
+      double t = tint(at, color, count);
+      double ratio = light / t;
+      double sum =
+          square[color][at] - 2 * ratio * both[color][at] + ratio * ratio * tintSquare[color][at];
+      return sum / count / (t * t);
+    }
+  }
 
   /** To the next frame and from the one before, right and down; empty if nobody asks. */
   final float[][] motion;
@@ -54,14 +89,11 @@ final class GuideFilm {
     motion = new float[moving ? 4 : 0][n];
     diffuse = new float[3][n];
     seen = new float[3][n];
-    tint = new float[3][n];
     albedo = new float[3][n];
     normal = new float[3][n];
-    diffuseSquare = new float[3][n];
-    diffuseTint = new float[3][n];
-    tintSquare = new float[3][n];
+    even = new Tinted(n);
+    mirrored = new Tinted(n);
     nearness = new float[n];
-    glossySquare = new float[n];
     seenSquare = new float[n];
     albedoSquare = new float[n];
     nearnessSquare = new float[n];
@@ -87,13 +119,9 @@ final class GuideFilm {
       float d = LightKind.DIFFUSE.of(apart, k);
       float g = LightKind.GLOSSY.of(apart, k);
       float e = LightKind.SEEN.of(apart, k);
-      float t = apart.tint[k];
       diffuse[k][at] += d;
-      diffuseSquare[k][at] += d * d;
-      diffuseTint[k][at] += d * t;
-      tint[k][at] += t;
-      tintSquare[k][at] += t * t;
-      glossySquare[at] += g * g;
+      even.add(at, k, d, apart.tint[k]);
+      mirrored.add(at, k, g, apart.mirrorTint[k]);
       seen[k][at] += e;
       seenSquare[at] += e * e;
     }
@@ -104,7 +132,8 @@ final class GuideFilm {
     int width = f.width, height = f.height;
     float[][] all = {f.r, f.g, f.b};
     int n = width * height;
-    float[][] d = new float[3][n], g = new float[3][n], e = new float[3][n], t = new float[3][n];
+    float[][] d = new float[3][n], g = new float[3][n], e = new float[3][n];
+    float[][] t = new float[3][n], m = new float[3][n];
     float[][] a = new float[3][n], v = new float[3][n];
     float[] z = new float[n];
     float[] dd = new float[n], gg = new float[n], ee = new float[n];
@@ -120,23 +149,19 @@ final class GuideFilm {
         d[c][i] = diffuse[c][i] * k;
         e[c][i] = seen[c][i] * k;
         g[c][i] = Math.max(0, all[c][i] * k - d[c][i] - e[c][i]);
-        t[c][i] = Math.max(LEAST_TINT, tint[c][i] * k);
+        t[c][i] = even.tint(i, c, count);
+        m[c][i] = mirrored.tint(i, c, count);
         a[c][i] = albedo[c][i] * k;
         v[c][i] = normal[c][i] * k;
-        // Variance of a ratio of means: that of what light has more than the ratio lets expect.
-        double ratio = d[c][i] / t[c][i];
-        sd +=
-            (diffuseSquare[c][i] - 2 * ratio * diffuseTint[c][i] + ratio * ratio * tintSquare[c][i])
-                * k
-                / (t[c][i] * t[c][i]);
-        sg -= g[c][i] * g[c][i];
+        sd += even.spread(i, c, count, d[c][i]);
+        sg += mirrored.spread(i, c, count, g[c][i]);
         se -= e[c][i] * e[c][i];
         sa -= a[c][i] * a[c][i];
         sv -= v[c][i] * v[c][i];
       }
       z[i] = nearness[i] * k;
       dd[i] = error(sd, count);
-      gg[i] = error(glossySquare[i] * k + sg, count);
+      gg[i] = error(sg, count);
       ee[i] = error(seenSquare[i] * k + se, count);
       aa[i] = error(albedoSquare[i] * k + sa, count);
       vv[i] = error(f.a[i] * k + sv, count);
@@ -150,6 +175,7 @@ final class GuideFilm {
         new Noisy(LightKind.SEEN.planes(e, f::wants, f::means), ee),
         f.wants(Pass.LIGHT_GROUPS) ? f.means(Pass.LIGHT_GROUPS) : new float[0][],
         t,
+        m,
         new Noisy(a, aa),
         new Noisy(v, vv),
         new Noisy(new float[][] {z}, zz));

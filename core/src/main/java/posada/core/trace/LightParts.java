@@ -26,6 +26,9 @@ final class LightParts {
   /** Colour of the first surface for evenly scattered light. */
   final float[] tint = new float[3];
 
+  /** Likewise for what it mirrors or lets pass. */
+  final float[] mirrorTint = new float[3];
+
   /** Light that came along the branch that is being followed: direct and indirect. */
   private final float[] branch = new float[6];
 
@@ -41,12 +44,15 @@ final class LightParts {
     Arrays.fill(groups, 0);
     Arrays.fill(branch, 0);
     Arrays.fill(tint, 0);
+    Arrays.fill(mirrorTint, 0);
   }
 
-  /** Remembers the colour of the first surface. */
+  /** Remembers the colours of the first surface. */
   void tint(SurfaceValues v) {
+    float opaque = (1 - v.metallic) * (1 - v.transmission);
     for (int k = 0; k < 3; k++) {
-      tint[k] = v.base[k] * (1 - v.metallic) * (1 - v.transmission);
+      tint[k] = v.base[k] * opaque;
+      mirrorTint[k] = v.base[k] * (1 - opaque) + v.f0[k] * opaque;
     }
   }
 
@@ -54,11 +60,11 @@ final class LightParts {
    * Goes on with a ray that the first surface has scattered.
    *
    * @param baked true if indirect light that is scattered evenly does not come this way
-   * @param bakedDirect true if direct light does not either, then
+   * @param full true if direct light does not either
    */
-  void branch(Surface s, boolean baked, boolean bakedDirect) {
+  void branch(Surface s, boolean baked, boolean full) {
     end();
-    share(s, shares, baked && bakedDirect);
+    share(s, shares, full);
     share(s, indirect, baked);
   }
 

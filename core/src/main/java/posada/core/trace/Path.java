@@ -37,6 +37,9 @@ final class Path {
   /** True if it was mirrored last. */
   boolean mirrored;
 
+  /** True if it was scattered evenly last. */
+  private boolean evenly;
+
   /** Light groups that all surfaces on the way receive, as bits. */
   long receives;
 
@@ -213,6 +216,7 @@ final class Path {
     scattered++;
     travelled = 0;
     mirrored = kind == Scatter.SPECULAR;
+    evenly = kind == Scatter.DIFFUSE;
     switch (kind) {
       case DIFFUSE -> {
         diffuse++;
@@ -226,6 +230,15 @@ final class Path {
         transmitted++;
         spread += ROUGH_SPREAD * roughness * roughness;
       }
+    }
+  }
+
+  /** Counts the last scattering as a mirrored one: what is left of it is. */
+  void mirroredAfterAll() {
+    if (evenly) {
+      evenly = false;
+      diffuse--;
+      specular++;
     }
   }
 }

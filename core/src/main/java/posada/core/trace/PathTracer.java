@@ -1,9 +1,11 @@
 package posada.core.trace;
 
+import java.util.Arrays;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
 import posada.core.irradiance.BakedLight;
+import posada.core.irradiance.LightFit;
 import posada.core.irradiance.LightLookup;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
@@ -28,6 +30,26 @@ final class PathTracer {
 
   /** Samples of a pixel between two looks at whether to stop: a few milliseconds. */
   private static final int BETWEEN_STOPS = 256;
+
+  /**
+   * Width of a path over the distance of points with baked light from which on it blurs shadows
+   * more than these do: about a quarter of what is seen from there by half of the light.
+   */
+  private static final float BLURRED = 0.25f;
+
+  /** How much light straight from lights may differ between points for it to be looked up. */
+  private static final float UNEVEN = 0.25f;
+
+  /** What the odds of even scattering are multiplied by where a part, or all, of it is baked. */
+  private static final float PARTLY_BAKED = 0.3f;
+
+  private static final float FULLY_BAKED = 0.1f;
+
+  /** Part of the rays that are scattered through window panes, where there are any. */
+  private static final float PANES = 0.3f;
+
+  /** Roughness above which mirrored light comes from nearly everywhere. */
+  private static final float WIDE = 0.5f;
 
   /** How light is looked for; all of them find the same, with more or less noise. */
   enum Strategy {
@@ -61,6 +83,12 @@ final class PathTracer {
     /** True if what other surfaces send to its evenly scattering part is known already. */
     boolean baked;
 
+    /** True if what lights send there straight is known, too. */
+    boolean full;
+
+    /** Part of the rays that are scattered through window panes. */
+    float guided;
+
     final SurfacePoint point = new SurfacePoint();
     final ShadingFrame frame = new ShadingFrame();
     final Surface surface = new Surface();
@@ -89,6 +117,12 @@ final class PathTracer {
   private final LightLookup baked;
 
   private final boolean bakedDirect;
+
+  /** Baked light at the two places that were seen last through this pixel. */
+  private final LightFit[] fits = {new LightFit(), new LightFit()};
+
+  private int turn;
+  private final LightFit elsewhere = new LightFit();
 
   /** The path as it was when it met the first surface. */
   private final Path kept;
@@ -137,6 +171,9 @@ final class PathTracer {
     int at = film.index(x, y);
     if (begin == 0) {
       data.centre(film, x, y, at);
+    }
+    for (LightFit f : fits) {
+      f.clear();
     }
     long start = film.wants(Pass.TIME) ? System.nanoTime() : 0;
     sampler.pixel(x, y, settings.sampling().most(), seed);
@@ -247,7 +284,13 @@ final class PathTracer {
   /** Follows the ray from surface to surface until the path ends. */
   void walk() {
     while (meet(next)) {
-      if (path.partly && !goOn() || !prepare(next)) {
+      if (path.partly) {
+        if (!goOn()) {
+          return;
+        }
+        path.mirroredAfterAll();
+      }
+      if (!prepare(next)) {
         return;
       }
       direct(next, 1);
@@ -290,6 +333,16 @@ final class PathTracer {
   private float near(float x, float y, float z) {
     float dx = next.point.x - x, dy = next.point.y - y, dz = next.point.z - z;
     return 1 / Math.max(1e-6f, (float) Math.sqrt(dx * dx + dy * dy + dz * dz));
+  }
+
+  /** Goes on by chance from a surface of whose light all that is scattered evenly is known. */
+  private boolean goOn(float odds) {
+    sampler.next();
+    if (sampler.u >= odds) {
+      return false;
+    }
+    path.scale(1 / odds);
+    return true;
   }
 
   /** Goes on with the part of the light that is not baked; returns false if there is none. */
@@ -385,7 +438,7 @@ final class PathTracer {
     return true;
   }
 
-  /** Sets up scattering at a surface; returns false if the path may not be scattered there. */
+  /** Sets up scattering at a surface; returns false if the path ends there. */
   boolean prepare(Vertex v) {
     SurfacePoint p = v.point;
     v.allowed.diffuse = path.diffuse < bounces.diffuse();
@@ -414,28 +467,60 @@ final class PathTracer {
       path.addScattered(
           k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2], null, groups.surroundings());
     }
+    v.full = false;
     v.baked =
         baked != null
             && path.diffuse == stage.bakedBounce()
             && v.surface.scattersEvenly()
             && baked(v);
+    if (v.baked) {
+      if (v.full && path.scattered > 0 && !goOn(v.surface.unevenly())) {
+        return false;
+      }
+      v.surface.favourUneven(v.full ? FULLY_BAKED : PARTLY_BAKED);
+    }
     boolean through = p.look.transmits;
     float nx = through ? 0 : p.nx, ny = through ? 0 : p.ny, nz = through ? 0 : p.nz;
     v.choice.at(p.x, p.y, p.z, nx, ny, nz, path.scattered == 0);
+    boolean wide = v.surface.scattersEvenly() && !v.baked || p.values.roughness > WIDE;
+    v.guided = wide && !through && v.choice.hasPanes() ? PANES : 0;
     return true;
   }
 
   /** Adds baked light; returns false if there are no points around. */
   private boolean baked(Vertex v) {
-    SurfacePoint p = v.point;
-    if (baked.look(p.x, p.y, p.z, p.gx, p.gy, p.gz) < LightLookup.ENOUGH) {
+    LightFit fit = fit(v);
+    if (fit == null) {
       return false;
     }
-    baked.irradiance(p.nx, p.ny, p.nz, rgb);
+    SurfacePoint p = v.point;
+    fit.irradiance(p.nx, p.ny, p.nz, rgb);
     float k = (float) (1 / Math.PI);
     Surface s = v.surface;
     path.addBaked(rgb[0] * k * s.evenly(0), rgb[1] * k * s.evenly(1), rgb[2] * k * s.evenly(2));
     return true;
+  }
+
+  private LightFit fit(Vertex v) {
+    SurfacePoint p = v.point;
+    boolean seen = path.scattered == 0;
+    if (seen) {
+      for (LightFit f : fits) {
+        if (f.covers(p.x, p.y, p.z, p.gx, p.gy, p.gz)) {
+          v.full = bakedDirect;
+          return f;
+        }
+      }
+    }
+    float wanted = seen ? Float.POSITIVE_INFINITY : LightLookup.PLENTY;
+    if (baked.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, wanted) < LightLookup.ENOUGH) {
+      return null;
+    }
+    v.full =
+        bakedDirect || !seen && path.width > BLURRED * baked.apart() && baked.unevenness() < UNEVEN;
+    LightFit f = seen ? fits[turn ^= 1] : elsewhere;
+    baked.fit(v.full, f);
+    return f;
   }
 
   /** Scatters the ray; returns false if the path ends. */
@@ -445,13 +530,23 @@ final class PathTracer {
     sampler.next();
     float u1 = sampler.u, u2 = sampler.v;
     sampler.next();
-    if (!s.sample(u1, u2, sampler.u)) {
+    float w = sampler.u;
+    if (w < v.guided) {
+      v.choice.paneDirection(u1, u2, rgb);
+      v.frame.toLocal(rgb[0], rgb[1], rgb[2]);
+      s.choose(v.frame.rx, v.frame.ry, v.frame.rz);
+    } else if (!s.sample(u1, u2, (w - v.guided) / (1 - v.guided))) {
       return false;
     }
+    v.frame.toWorld(s.ix, s.iy, s.iz);
+    float dx = v.frame.rx, dy = v.frame.ry, dz = v.frame.rz;
     if (parts != null && path.scattered == 0) {
-      parts.branch(s, v.baked, bakedDirect);
+      parts.branch(s, v.baked, v.full);
     }
-    path.scatterDensity = s.rays * s.density;
+    path.scatterDensity = density(v, dx, dy, dz);
+    if (!(path.scatterDensity > 0)) {
+      return false;
+    }
     float k = 1 / path.scatterDensity;
     path.scale(s.sum(0) * k, s.sum(1) * k, s.sum(2) * k);
     path.partly = v.baked;
@@ -459,15 +554,13 @@ final class PathTracer {
       path.restR = rest(s, 0);
       path.restG = rest(s, 1);
       path.restB = rest(s, 2);
-      if (bakedDirect && !goOn()) {
+      if (v.full && !goOn()) {
         return false;
       }
     }
     if (!(path.strongest() > 0)) {
       return false;
     }
-    v.frame.toWorld(s.ix, s.iy, s.iz);
-    float dx = v.frame.rx, dy = v.frame.ry, dz = v.frame.rz;
     boolean above = dx * p.gx + dy * p.gy + dz * p.gz > 0;
     if (above != s.iz > 0) {
       return false;
@@ -476,10 +569,22 @@ final class PathTracer {
       path.absorption = p.front ? p.look.absorption : null;
     }
     path.count(s.kind, p.values.roughness);
+    if (v.full) {
+      path.mirroredAfterAll();
+    }
     path.receives &= p.instance.receives;
     from.copy(v.choice);
     p.leave(ray, dx, dy, dz, Float.POSITIVE_INFINITY);
     return true;
+  }
+
+  /** Returns the density with which rays leave a surface in the direction evaluated last. */
+  private static float density(Vertex v, float dx, float dy, float dz) {
+    float d = v.surface.density;
+    if (v.guided > 0) {
+      d += v.guided * (v.choice.paneDensity(dx, dy, dz) - d);
+    }
+    return v.surface.rays * d;
   }
 
   /** Returns the part of a colour that is not scattered evenly. */
@@ -616,11 +721,14 @@ final class PathTracer {
       return;
     }
     s.evaluate(v.frame.rx, v.frame.ry, v.frame.rz);
-    if (v.baked && bakedDirect) {
-      java.util.Arrays.fill(s.diffuseOut, 0);
+    if (v.full) {
+      Arrays.fill(s.diffuseOut, 0);
     }
     float r = s.sum(0), g = s.sum(1), b = s.sum(2);
-    float weight = light.density > 0 ? chosen(n * light.density, s.rays * s.density) : 1;
+    float weight = 1;
+    if (light.density > 0) {
+      weight = chosen(n * light.density, density(v, light.x, light.y, light.z));
+    }
     float k = share * weight;
     r *= light.r * k;
     g *= light.g * k;

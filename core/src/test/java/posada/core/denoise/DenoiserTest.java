@@ -32,13 +32,17 @@ class DenoiserTest {
     Random random = new Random(seed);
     int n = W * H;
     float[][] diffuse = new float[9][n], glossy = new float[3][n], seen = new float[3][n];
-    float[][] tint = new float[3][n], albedo = new float[3][n], normal = new float[3][n];
+    float[][] tint = new float[3][n],
+        mirrored = new float[3][n],
+        albedo = new float[3][n],
+        normal = new float[3][n];
     float[][] near = new float[1][n], truth = new float[3][n], groups = new float[6][n];
     float[] vd = new float[n], vg = new float[n];
     for (int i = 0; i < n; i++) {
       int x = i % W + moved, y = i / W;
       boolean left = x < 45;
       float t = (x + y) % 2 == 0 ? 0.2f : 0.8f;
+      float q = (x + 2 * y) % 3 == 0 ? 0.3f : 0.9f;
       float e = light(x), m = left ? 0.1f : 0.02f;
       double sumD = 0, squareD = 0, sumG = 0, squareG = 0;
       for (int s = 0; s < SAMPLES; s++) {
@@ -57,12 +61,13 @@ class DenoiserTest {
         // Two parts of the diffuse light: a quarter and the rest.
         diffuse[3 + c][i] = 0.25f * d * t;
         diffuse[6 + c][i] = 0.75f * d * t;
-        glossy[c][i] = g;
-        groups[c][i] = 0.6f * (d * t + g);
-        groups[3 + c][i] = 0.4f * (d * t + g);
+        glossy[c][i] = g * q;
+        groups[c][i] = 0.6f * (d * t + g * q);
+        groups[3 + c][i] = 0.4f * (d * t + g * q);
         tint[c][i] = t;
+        mirrored[c][i] = q;
         albedo[c][i] = t;
-        truth[c][i] = e * t + m;
+        truth[c][i] = e * t + m * q;
       }
       normal[left ? 0 : 2][i] = 1;
       near[0][i] = left ? 0.5f : 0.25f;
@@ -77,6 +82,7 @@ class DenoiserTest {
             new Noisy(seen, none),
             groups,
             tint,
+            mirrored,
             new Noisy(albedo, none),
             new Noisy(normal, none),
             new Noisy(near, none));

@@ -168,6 +168,29 @@ class BakeTest {
     assertEquals(sum, TestScenes.mean(i, "G"), 0.03 * sum);
   }
 
+  /** A rough mirror shows a lit floor; light straight from the lamp is looked up there, too. */
+  @Test
+  void whatRoughMirrorsShowIsAsBrightAsWithoutBakedLight() {
+    Material metal =
+        Material.named("metal").base(0.8f, 0.8f, 0.8f, 1).metallic(1).roughness(0.6f).build();
+    RenderScene s =
+        new RenderScene(
+            new TestScenes()
+                .square(Vec3.ZERO, 2, false, chalk(0.8, 0))
+                .box(new Vec3(0, 1.4, -1), new Vec3(1, 0.5, 0.01), metal)
+                .box(new Vec3(0, 1, -2), new Vec3(2, 1, 0.01), chalk(0.5, 0))
+                .square(new Vec3(0, 3, 0), 0.5, true, chalk(0, 4))
+                .camera(new Vec3(0, 1, 3), new Vec3(0, 1.2, -1), 30)
+                .scene(),
+            Workers.CALLER);
+    RenderSettings settings = settings(64).with(Set.of(Pass.BEAUTY, Pass.SPECULAR_INDIRECT));
+    FrameImage baked = render(s.lit(bake(s, settings, Workers.CALLER)), settings);
+    FrameImage plain = render(s, settings.with(512, 2));
+    double want = TestScenes.mean(plain, "specular-indirect.G");
+    assertTrue(want > 2e-3, "mirrored " + want);
+    assertEquals(want, TestScenes.mean(baked, "specular-indirect.G"), 0.01 * want);
+  }
+
   @Test
   void whatMovesIsNamedWithItsFrames() {
     Scene still = rooms().scene();

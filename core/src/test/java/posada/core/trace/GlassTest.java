@@ -121,23 +121,24 @@ class GlassTest {
   }
 
   /**
-   * A square window in a wide black ceiling, under an even sky: the floor gets the sky's radiance
-   * times the configuration factor of a parallel rectangle (R. Siegel and J. Howell, "Thermal
-   * Radiation Heat Transfer", C-1, four corners). With a pane that reflects nothing directions are
-   * chosen through it, and few samples are enough.
+   * A square window in a wide black ceiling, under an even sky or a board as bright: the floor gets
+   * that radiance times the configuration factor of a parallel rectangle (R. Siegel and J. Howell,
+   * "Thermal Radiation Heat Transfer", C-1, four corners). With a pane that reflects nothing
+   * directions are chosen through it, and few samples are enough.
    */
   @ParameterizedTest
-  @ValueSource(booleans = {false, true})
-  void aWindowLightsARoomAsItsFactorSays(boolean pane) {
+  @CsvSource({"false, false", "true, false", "true, true"})
+  void aWindowLightsARoomAsItsFactorSays(boolean pane, boolean board) {
     float a = 0.25f, far = 90;
     float[] ring = {
       -a, 0, -a, a, 0, -a, a, 0, a, -a, 0, a, -far, 0, -far, far, 0, -far, far, 0, far, -far, 0, far
     };
     int[] faces = {0, 4, 5, 0, 5, 1, 1, 5, 6, 1, 6, 2, 2, 6, 7, 2, 7, 3, 3, 7, 4, 3, 4, 0};
     float[] none = new float[3];
+    float[] sky = board ? none : WHITE;
     TestScenes s =
         new TestScenes()
-            .sky(new Sky(WHITE, WHITE, WHITE, new Vec3(0, 1, 0), none, 1, 0))
+            .sky(new Sky(sky, sky, sky, new Vec3(0, 1, 0), none, 1, 0))
             .square(Vec3.ZERO, 80, false, TestScenes.chalk())
             .mesh(
                 ring,
@@ -147,10 +148,13 @@ class GlassTest {
     if (pane) {
       s.square(new Vec3(0, 1, 0), a, false, glass(1, 0, Float.POSITIVE_INFINITY));
     }
+    if (board) {
+      s.square(new Vec3(0, 2, 0), 80, true, Material.named("board").unlit(true).build());
+    }
     s.camera(new Vec3(0.4, 0.6, 0), Vec3.ZERO, 0.05);
     double x = a / Math.sqrt(1 + a * a);
     double want = 4 * x * Math.atan(x) / Math.PI;
-    int samples = pane ? 64 : 4096;
+    int samples = board ? 1024 : pane ? 64 : 4096;
     assertEquals(
         want,
         TestScenes.mean(s.render(8, TestScenes.settings(samples, 1, 0, 2), Workers.CALLER), "G"),

@@ -62,7 +62,7 @@ class GuidesTest {
     for (int k = 0; k < p.length; k++) {
       p[k] = noisy(16, k);
     }
-    honest(p, q -> q.glossy(), null);
+    honest(p, q -> q.glossy(), q -> q.mirrored());
     honest(p, q -> q.diffuse(), q -> q.tint());
     honest(p, q -> q.albedo(), null);
     honest(p, q -> q.nearness(), null);

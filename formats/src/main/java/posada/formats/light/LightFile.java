@@ -19,7 +19,7 @@ import posada.core.irradiance.LightPoints;
  * the number of points, and their numbers as in {@link LightPoints}; all little-endian.
  */
 public final class LightFile {
-  private static final byte[] MAGIC = "PosadaL1".getBytes(StandardCharsets.US_ASCII);
+  private static final byte[] MAGIC = "PosadaL2".getBytes(StandardCharsets.US_ASCII);
   private static final long LARGEST = 1L << 30;
   private static final int LONGEST_HEADER = 64 << 20;
   private static final ObjectMapper JSON = new ObjectMapper();

@@ -212,7 +212,7 @@ class FrameWorkerTest {
             Stop.NEVER,
             x -> {});
     assertEquals(baked, Files.getLastModifiedTime(file));
-    Files.writeString(file, "PosadaL1");
+    Files.writeString(file, "PosadaL2");
     new RunLight()
         .of(
             run(settings, List.of("beauty")),
