@@ -124,7 +124,8 @@ final class RenderCommand implements Callable<Integer> {
 
   @Option(
       names = "--clay",
-      description = "everything under clay, with one bounce of even light, to approve movement")
+      description =
+          "everything under clay, with one bounce of even light and without noise, to approve movement")
   private boolean clay;
 
   @Option(

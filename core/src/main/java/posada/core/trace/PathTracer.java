@@ -4,9 +4,7 @@ import java.util.Arrays;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
-import posada.core.irradiance.BakedLight;
 import posada.core.irradiance.LightFit;
-import posada.core.irradiance.LightLookup;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
 import posada.core.light.Luminance;
@@ -30,15 +28,6 @@ final class PathTracer {
 
   /** Samples of a pixel between two looks at whether to stop: a few milliseconds. */
   private static final int BETWEEN_STOPS = 256;
-
-  /**
-   * Width of a path over the distance of points with baked light from which on it blurs shadows
-   * more than these do: about a quarter of what is seen from there by half of the light.
-   */
-  private static final float BLURRED = 0.25f;
-
-  /** How much light straight from lights may differ between points for it to be looked up. */
-  private static final float UNEVEN = 0.25f;
 
   /** What the odds of even scattering are multiplied by where a part, or all, of it is baked. */
   private static final float PARTLY_BAKED = 0.3f;
@@ -114,15 +103,7 @@ final class PathTracer {
   private final DataPasses data;
 
   /** Baked light; null if there is none. */
-  private final LightLookup baked;
-
-  private final boolean bakedDirect;
-
-  /** Baked light at the two places that were seen last through this pixel. */
-  private final LightFit[] fits = {new LightFit(), new LightFit()};
-
-  private int turn;
-  private final LightFit elsewhere = new LightFit();
+  private final KnownLight known;
 
   /** The path as it was when it met the first surface. */
   private final Path kept;
@@ -157,9 +138,7 @@ final class PathTracer {
     kept = new Path(0, null);
     shadow = new Shadow(stage, bounces.transparency());
     data = new DataPasses(stage, view, settings);
-    BakedLight b = stage.baked();
-    baked = b == null ? null : b.lookup();
-    bakedDirect = b != null && b.info().direct();
+    known = stage.baked() == null ? null : new KnownLight(stage.baked());
   }
 
   /**
@@ -172,8 +151,8 @@ final class PathTracer {
     if (begin == 0) {
       data.centre(film, x, y, at);
     }
-    for (LightFit f : fits) {
-      f.clear();
+    if (known != null) {
+      known.begin();
     }
     long start = film.wants(Pass.TIME) ? System.nanoTime() : 0;
     sampler.pixel(x, y, settings.sampling().most(), seed);
@@ -467,12 +446,12 @@ final class PathTracer {
       path.addScattered(
           k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2], null, groups.surroundings());
     }
-    v.full = false;
     v.baked =
-        baked != null
+        known != null
             && path.diffuse == stage.bakedBounce()
             && v.surface.scattersEvenly()
             && baked(v);
+    v.full = v.baked && known.full;
     if (v.baked) {
       if (v.full && path.scattered > 0 && !goOn(v.surface.unevenly())) {
         return false;
@@ -489,38 +468,16 @@ final class PathTracer {
 
   /** Adds baked light; returns false if there are no points around. */
   private boolean baked(Vertex v) {
-    LightFit fit = fit(v);
+    SurfacePoint p = v.point;
+    LightFit fit = known.at(p, path.scattered == 0, path.width);
     if (fit == null) {
       return false;
     }
-    SurfacePoint p = v.point;
     fit.irradiance(p.nx, p.ny, p.nz, rgb);
     float k = (float) (1 / Math.PI);
     Surface s = v.surface;
     path.addBaked(rgb[0] * k * s.evenly(0), rgb[1] * k * s.evenly(1), rgb[2] * k * s.evenly(2));
     return true;
-  }
-
-  private LightFit fit(Vertex v) {
-    SurfacePoint p = v.point;
-    boolean seen = path.scattered == 0;
-    if (seen) {
-      for (LightFit f : fits) {
-        if (f.covers(p.x, p.y, p.z, p.gx, p.gy, p.gz)) {
-          v.full = bakedDirect;
-          return f;
-        }
-      }
-    }
-    float wanted = seen ? Float.POSITIVE_INFINITY : LightLookup.PLENTY;
-    if (baked.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, wanted) < LightLookup.ENOUGH) {
-      return null;
-    }
-    v.full =
-        bakedDirect || !seen && path.width > BLURRED * baked.apart() && baked.unevenness() < UNEVEN;
-    LightFit f = seen ? fits[turn ^= 1] : elsewhere;
-    baked.fit(v.full, f);
-    return f;
   }
 
   /** Scatters the ray; returns false if the path ends. */

@@ -427,7 +427,8 @@ public record RenderSettings(
 
   /**
    * Returns these settings for an approval of movement: everything under clay, unless the layer has
-   * a plain material already, and light that is scattered evenly once more and no further.
+   * a plain material already, light that is scattered evenly once and no further, and noise taken
+   * out, so that a few samples are enough.
    */
   public RenderSettings clay() {
     Bounces b = bounces;
@@ -439,7 +440,9 @@ public record RenderSettings(
             b.transparency(),
             b.indirectClamp(),
             b.roughnessFloor());
-    return with(fewer).with(layer.material() == null ? layer.of(Layer.Plain.CLAY) : layer);
+    return with(fewer)
+        .with(layer.material() == null ? layer.of(Layer.Plain.CLAY) : layer)
+        .with(denoising.picture() ? denoising : new Denoising(true, 1));
   }
 
   /** What the settings cost in rays, known before rendering. */

@@ -335,5 +335,6 @@ class LayerTest {
     RenderSettings own = RenderSettings.DEFAULT.with(Layer.MAIN.of(metal)).withBounces(0, 0);
     assertEquals(metal, own.clay().layer().material());
     assertEquals(0, own.clay().bounces().diffuse());
+    assertTrue(own.clay().denoising().picture());
   }
 }

@@ -1,0 +1,66 @@
+package posada.core.trace;
+
+import posada.core.irradiance.BakedLight;
+import posada.core.irradiance.LightFit;
+import posada.core.irradiance.LightLookup;
+
+/** Baked light as paths look it up. Scratch of one worker thread. */
+final class KnownLight {
+  /**
+   * Width of a path over the distance of points from which on it blurs shadows more than these do:
+   * about a quarter of what is seen from there by half of the light.
+   */
+  private static final float BLURRED = 0.25f;
+
+  /** How much light straight from lights may differ between points for it to be looked up. */
+  private static final float UNEVEN = 0.25f;
+
+  private final LightLookup lookup;
+  private final boolean direct;
+
+  /** What was found at the two places that were seen last through this pixel. */
+  private final LightFit[] seen = {new LightFit(), new LightFit()};
+
+  private int turn;
+  private final LightFit elsewhere = new LightFit();
+
+  /** True if what was found last holds light straight from lights, too. */
+  boolean full;
+
+  KnownLight(BakedLight light) {
+    lookup = light.lookup();
+    direct = light.info().direct();
+  }
+
+  /** Begins a pixel: what it shows is the same whatever was looked at before. */
+  void begin() {
+    for (LightFit f : seen) {
+      f.clear();
+    }
+  }
+
+  /**
+   * Returns the light at a surface; null if there are no points around.
+   *
+   * @param first true if the camera sees it; roughly found otherwise
+   * @param width of the path there, metres
+   */
+  LightFit at(SurfacePoint p, boolean first, float width) {
+    full = direct;
+    if (first) {
+      for (LightFit f : seen) {
+        if (f.covers(p.x, p.y, p.z, p.gx, p.gy, p.gz)) {
+          return f;
+        }
+      }
+    }
+    float wanted = first ? Float.POSITIVE_INFINITY : LightLookup.PLENTY;
+    if (lookup.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, wanted) < LightLookup.ENOUGH) {
+      return null;
+    }
+    full |= !first && width > BLURRED * lookup.apart() && lookup.unevenness() < UNEVEN;
+    LightFit f = first ? seen[turn ^= 1] : elsewhere;
+    lookup.fit(full, f);
+    return f;
+  }
+}
