@@ -23,6 +23,9 @@ public final class LightLookup {
   /** A point counts up to this many radii away. */
   public static final float REACH = PointIndex.REACH;
 
+  /** Largest radius of points, in pixels, that show what is seen there. */
+  public static final float COARSEST = 48;
+
   /** Most points that are asked. */
   private static final int MOST = 96;
 
@@ -67,9 +70,11 @@ public final class LightLookup {
    *
    * @param nx unit normal of the flat surface, on the side that is asked for
    * @param wanted weight from which on no more are looked for: it is quicker and less smooth
+   * @param coarsest largest radius of a point that is taken, metres
    * @return the sum of their weights: 1 where there is enough for a fit, 0 for none
    */
-  public float look(float x, float y, float z, float nx, float ny, float nz, float wanted) {
+  public float look(
+      float x, float y, float z, float nx, float ny, float nz, float wanted, float coarsest) {
     this.x = x;
     this.y = y;
     this.z = z;
@@ -84,6 +89,10 @@ public final class LightLookup {
     int end = list + 1 + lists[list];
     for (int k = list + 1; k < end && count < MOST && weight < wanted; k++) {
       int i = lists[k];
+      if (p.radius(i) > coarsest) {
+        // The smallest come first.
+        break;
+      }
       float w = weight(i, x, y, z, nx, ny, nz);
       if (w > 0) {
         here.toLocal(p.get(i, 0) - x, p.get(i, 1) - y, p.get(i, 2) - z);

@@ -23,6 +23,9 @@ final class Gather {
   /** Directions by which it is decided how many are needed; and lights that are chosen. */
   private static final int PILOT = 1024;
 
+  /** Error over what was wanted from which on more paths are followed than were thought enough. */
+  private static final double LATE = 2;
+
   /** Share of the directions that are chosen through window panes, where there are any. */
   private static final float PANES = 0.4f;
 
@@ -110,7 +113,16 @@ final class Gather {
     for (int depth = 0; depth < DEPTH && next(depth); depth++) {
       SurfacePoint p = t.first.point;
       if (t.first.surface.scattersEvenly()
-          && known.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, LightLookup.PLENTY) < LightLookup.PLENTY) {
+          && known.look(
+                  p.x,
+                  p.y,
+                  p.z,
+                  p.gx,
+                  p.gy,
+                  p.gz,
+                  LightLookup.PLENTY,
+                  LightLookup.COARSEST * t.path.width)
+              < LightLookup.PLENTY) {
         wanting.at(depth, p, t.path.width);
       }
     }
@@ -181,7 +193,17 @@ final class Gather {
     for (int s = n; s < all; s++) {
       near += follow(s);
     }
-    out[LightPoints.ERROR] = (float) sum(out, all);
+    error = sum(out, all);
+    // Unless a rare bright path came late: then the more the better.
+    while (!first && error > LATE * settings.tolerance() && all < settings.paths()) {
+      int from = all;
+      all = Math.min(settings.paths(), 2 * all);
+      for (int s = from; s < all; s++) {
+        near += follow(s);
+      }
+      error = sum(out, all);
+    }
+    out[LightPoints.ERROR] = (float) error;
     return (float) Math.max(1e-6, near / all);
   }
 

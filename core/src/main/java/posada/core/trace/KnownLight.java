@@ -44,8 +44,9 @@ final class KnownLight {
    *
    * @param first true if the camera sees it; roughly found otherwise
    * @param width of the path there, metres
+   * @param apart true to have no light straight from lights, unless all of it was baked with it
    */
-  LightFit at(SurfacePoint p, boolean first, float width) {
+  LightFit at(SurfacePoint p, boolean first, float width, boolean apart) {
     full = direct;
     if (first) {
       for (LightFit f : seen) {
@@ -54,11 +55,13 @@ final class KnownLight {
         }
       }
     }
-    float wanted = first ? Float.POSITIVE_INFINITY : LightLookup.PLENTY;
-    if (lookup.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, wanted) < LightLookup.ENOUGH) {
+    float any = Float.POSITIVE_INFINITY;
+    float wanted = first ? any : LightLookup.PLENTY;
+    float coarsest = first ? LightLookup.COARSEST * width : any;
+    if (lookup.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, wanted, coarsest) < LightLookup.ENOUGH) {
       return null;
     }
-    full |= !first && width > BLURRED * lookup.apart() && lookup.unevenness() < UNEVEN;
+    full |= !first && !apart && width > BLURRED * lookup.apart() && lookup.unevenness() < UNEVEN;
     LightFit f = first ? seen[turn ^= 1] : elsewhere;
     lookup.fit(full, f);
     return f;

@@ -469,7 +469,9 @@ final class PathTracer {
   /** Adds baked light; returns false if there are no points around. */
   private boolean baked(Vertex v) {
     SurfacePoint p = v.point;
-    LightFit fit = known.at(p, path.scattered == 0, path.width);
+    // A surface on the way that some lights do not light is not to mirror them either.
+    boolean apart = path.receives != -1;
+    LightFit fit = known.at(p, path.scattered == 0, path.width, apart);
     if (fit == null) {
       return false;
     }
