@@ -23,6 +23,9 @@ final class Baker {
   /** Pixels between places that are looked at, pass by pass. */
   private static final int[] STEPS = {16, 8, 4, 2};
 
+  /** From this step on what mirrors show is looked at, too: roughly is enough. */
+  private static final int MIRRORED = 8;
+
   /** Points between two reports. */
   private static final int BATCH = 256;
 
@@ -158,6 +161,7 @@ final class Baker {
                 .look(
                     x,
                     y,
+                    step < MIRRORED ? 1 : Gather.DEPTH,
                     (depth, p, width) -> {
                       float[] place = {p.x, p.y, p.z, p.gx, p.gy, p.gz};
                       found.get(r).add(new Want(frame, at, y, depth, place, width));

@@ -45,6 +45,9 @@ final class Gather {
 
   private static final float MOST_PIXELS = 24;
 
+  /** How much larger than wanted a point may be that is only seen in mirrors. */
+  private static final float COARSER = 2;
+
   /** Height above the surface at which obstacles are felt for: in rounding errors, and in radii. */
   private static final float CLEAR_OF_ROUNDING = 4;
 
@@ -107,10 +110,14 @@ final class Gather {
     void at(int depth, SurfacePoint p, float width);
   }
 
-  /** Follows the ray through a pixel's centre and tells which surfaces on it need a point. */
-  void look(int x, int y, Wanting wanting) {
+  /**
+   * Follows the ray through a pixel's centre and tells which surfaces on it need a point.
+   *
+   * @param surfaces that the ray is followed over, 1 .. {@link #DEPTH}
+   */
+  void look(int x, int y, int surfaces, Wanting wanting) {
     start(x, y);
-    for (int depth = 0; depth < DEPTH && next(depth); depth++) {
+    for (int depth = 0; depth < surfaces && next(depth); depth++) {
       SurfacePoint p = t.first.point;
       if (t.first.surface.scattersEvenly()
           && known.look(
@@ -171,8 +178,13 @@ final class Gather {
     from.branch(t.path);
     straight(out);
     float near = sampled(out);
-    float radius = (float) settings.accuracy() / near;
-    radius = Math.max(LEAST_PIXELS * width, Math.min(MOST_PIXELS * width, radius));
+    float wanted = (float) settings.accuracy() / near;
+    float least = LEAST_PIXELS * width;
+    if (depth > 0) {
+      // A rough mirror's pixels are wide: what it shows may be seen sharply from elsewhere.
+      least = Math.min(least, COARSER * wanted);
+    }
+    float radius = Math.max(least, Math.min(MOST_PIXELS * width, wanted));
     out[LightPoints.RADIUS] = radius;
     feel(out, radius);
     return out;
@@ -240,6 +252,7 @@ final class Gather {
     // As dark as the surface makes it, so that limits on what is bright mean the same.
     float shade = Math.max(LEAST_SHADE, shade());
     t.path.branch(from);
+    t.path.width = 0;
     t.path.forget();
     t.path.tr = t.path.tg = t.path.tb = shade;
     t.path.scatterDensity = 0;
