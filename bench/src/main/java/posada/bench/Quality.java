@@ -41,11 +41,6 @@ final class Quality {
     return new float[][] {i.find("R"), i.find("G"), i.find("B")};
   }
 
-  /** Returns one of the two halves. */
-  float[][] half(int k) {
-    return k == 0 ? a : b;
-  }
-
   float[][] reference() {
     return mean;
   }

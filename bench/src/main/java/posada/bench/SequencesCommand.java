@@ -280,16 +280,7 @@ final class SequencesCommand {
       DemoScenes.Demo d, RenderScene scene, RenderScene lit, int samples, Workers workers)
       throws Exception {
     RenderSettings s = RenderSettings.DEFAULT;
-    RenderSettings.Bounces b = s.bounces();
-    RenderSettings unlimited =
-        s.with(
-            new RenderSettings.Bounces(
-                b.diffuse(),
-                b.specular(),
-                b.transmission(),
-                b.transparency(),
-                0,
-                b.roughnessFloor()));
+    RenderSettings unlimited = s.with(s.bounces().clampedAt(0));
     References.View truth = new References.View(scene, d.camera(), FRAME, 640, 360, unlimited);
     double[] one = Spots.kept(d.name(), truth, samples, 2001, workers);
     double[] two = Spots.kept(d.name(), truth, samples, 2002, workers);
@@ -364,7 +355,7 @@ final class SequencesCommand {
    * other, and its light compared. Pixels that show two surfaces are left out: how much of which
    * changes with the view.
    */
-  static void flicker(DemoScenes.Demo d, RenderScene lit, Workers workers) {
+  private static void flicker(DemoScenes.Demo d, RenderScene lit, Workers workers) {
     int w = 640, h = 360;
     RenderSettings s =
         RenderSettings.DEFAULT.with(

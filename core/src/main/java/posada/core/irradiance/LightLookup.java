@@ -87,9 +87,11 @@ public final class LightLookup {
     }
     final int[] lists = index.lists();
     int end = list + 1 + lists[list];
+    float widest = REACH * coarsest;
+    float leastShare = 1 / (widest * widest);
     for (int k = list + 1; k < end && count < MOST && weight < wanted; k++) {
       int i = lists[k];
-      if (p.radius(i) > coarsest) {
+      if (index.discs()[i * PointIndex.DISC + 6] < leastShare) {
         // The smallest come first.
         break;
       }

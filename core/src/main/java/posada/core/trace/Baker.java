@@ -122,15 +122,7 @@ final class Baker {
     int seed = settings.sampling().seed();
     PixelFilter filter = new PixelFilter(settings.filter());
     RenderSettings.Bounces b = settings.bounces();
-    RenderSettings brighter =
-        settings.with(
-            new RenderSettings.Bounces(
-                b.diffuse(),
-                b.specular(),
-                b.transmission(),
-                b.transparency(),
-                BRIGHTER * b.indirectClamp(),
-                b.roughnessFloor()));
+    RenderSettings brighter = settings.with(b.clampedAt(BRIGHTER * b.indirectClamp()));
     return ThreadLocal.withInitial(
         () ->
             new Gather(

@@ -149,6 +149,11 @@ public record RenderSettings(
       Limits.within("indirect clamp", indirectClamp, 0, 1e9);
       Limits.within("roughness floor", roughnessFloor, 0, 1);
     }
+
+    /** Returns the same with another limit on what is bright; 0 for none. */
+    public Bounces clampedAt(double luminance) {
+      return new Bounces(diffuse, specular, transmission, transparency, luminance, roughnessFloor);
+    }
   }
 
   /**
