@@ -107,14 +107,14 @@ final class NoiseCommand {
     return 0;
   }
 
-  /** Returns true where the colour of one flat surface changes. */
+  /** Returns true where the colour of one flat surface changes; not what it mirrors. */
   private static boolean textured(NoisyPicture p, int i, int width) {
     double color = 0;
     double normal = 0;
     for (int step : new int[] {1, width}) {
       for (int c = 0; c < 3; c++) {
-        float[] a = p.albedo().planes()[c], n = p.normal().planes()[c];
-        color += Math.pow(a[i + step] - a[i - step], 2);
+        float[] t = p.tint()[c], m = p.mirrored()[c], n = p.normal().planes()[c];
+        color += Math.pow(t[i + step] + m[i + step] - t[i - step] - m[i - step], 2);
         normal += Math.pow(n[i + step] - n[i - step], 2);
       }
     }

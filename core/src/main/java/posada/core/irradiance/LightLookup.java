@@ -2,6 +2,7 @@ package posada.core.irradiance;
 
 import java.util.Arrays;
 import posada.core.geometry.ShadingFrame;
+import posada.core.light.Luminance;
 
 /**
  * Finds the light at a place from the points around it: a straight-line fit to them, weighted by
@@ -57,6 +58,9 @@ public final class LightLookup {
   /** Where was looked last. */
   private float x, y, z;
 
+  /** A point that is left out; -1 for none. */
+  private int without = -1;
+
   /** Sums of weights, and of weights times radii, of what was found. */
   private float weight, radii;
 
@@ -95,7 +99,7 @@ public final class LightLookup {
         // The smallest come first.
         break;
       }
-      float w = weight(i, x, y, z, nx, ny, nz);
+      float w = i == without ? 0 : weight(i, x, y, z, nx, ny, nz);
       if (w > 0) {
         here.toLocal(p.get(i, 0) - x, p.get(i, 1) - y, p.get(i, 2) - z);
         found[count] = i;
@@ -174,6 +178,33 @@ public final class LightLookup {
     float v = k == 0 ? t : k == 1 ? 1 - t : k == 2 ? -t : t - 1;
     float l = 1 / (float) Math.sqrt(u * u + v * v);
     frame.toWorld(u * l, v * l, 0);
+  }
+
+  /**
+   * Returns how far a point's light is from what the others around it give for its place, over the
+   * light there.
+   *
+   * @param dark irradiance that dark places are measured against
+   * @return 0 where there are too few others
+   */
+  public float surprise(int point, boolean direct, float dark) {
+    float any = Float.POSITIVE_INFINITY;
+    float nx = p.get(point, 3), ny = p.get(point, 4), nz = p.get(point, 5);
+    without = point;
+    float there = look(p.get(point, 0), p.get(point, 1), p.get(point, 2), nx, ny, nz, any, any);
+    without = -1;
+    if (there < ENOUGH) {
+      return 0;
+    }
+    LightFit around = new LightFit();
+    fit(direct, around);
+    float[] e = new float[3];
+    around.irradiance(nx, ny, nz, e);
+    float own = p.along(point, LightPoints.FLUX, nx, ny, nz);
+    if (direct) {
+      own += p.along(point, LightPoints.DIRECT, nx, ny, nz);
+    }
+    return Math.abs(Luminance.of(e[0], e[1], e[2]) - own) / (own + dark);
   }
 
   /** Returns how far apart the points are that were found last, metres: the mean of their radii. */

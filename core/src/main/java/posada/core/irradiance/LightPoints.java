@@ -29,6 +29,9 @@ public final class LightPoints {
   public static final int ERROR = 25;
   public static final int CLEARANCE = 26;
 
+  /** How much larger radii may be for each metre between points. */
+  private static final float GROWTH = 0.2f;
+
   private float[] data;
   private int count;
 
@@ -104,15 +107,48 @@ public final class LightPoints {
     return Math.max(0, Luminance.of(r, g, b));
   }
 
-  float radius(int point) {
+  public float radius(int point) {
     return get(point, RADIUS);
+  }
+
+  /** Returns the standard error of a point's irradiance, over it. */
+  public float error(int point) {
+    return get(point, ERROR);
+  }
+
+  /** Makes the reach of a point smaller: more points are then wanted around it. */
+  public void shrink(int point, float radius) {
+    data[point * STRIDE + RADIUS] = Math.min(radius(point), radius);
+  }
+
+  /**
+   * Returns the largest radius that fits the points around a place: radii may grow by this much for
+   * each metre between them, so that no large point covers what small ones tell apart.
+   *
+   * <p>Source: J. Krivanek, K. Bouatouch, S. Pattanaik and J. Zara, "Making Radiance and Irradiance
+   * Caching Practical: Adaptive Caching and Neighbor Clamping", 2006.
+   */
+  public float fitting(float[] place) {
+    float x = place[0], y = place[1], z = place[2], nx = place[3], ny = place[4], nz = place[5];
+    float most = Float.POSITIVE_INFINITY;
+    for (int at = 0; at < count * STRIDE; at += STRIDE) {
+      float r = data[at + RADIUS];
+      float dx = data[at] - x, dy = data[at + 1] - y, dz = data[at + 2] - z;
+      float far = dx * dx + dy * dy + dz * dz;
+      if (r < most
+          && far * GROWTH * GROWTH < (most - r) * (most - r)
+          && data[at + 3] * nx + data[at + 4] * ny + data[at + 5] * nz > LightLookup.LEAST_COSINE) {
+        most = r + GROWTH * (float) Math.sqrt(far);
+      }
+    }
+    return most;
   }
 
   /** Returns the mean standard error of the irradiance, over it. */
   public double meanError() {
     double sum = 0;
     for (int i = 0; i < count; i++) {
-      sum += get(i, ERROR);
+      sum += error(i);
     }
     return count == 0 ? 0 : sum / count;
   }

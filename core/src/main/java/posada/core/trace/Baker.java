@@ -26,6 +26,12 @@ final class Baker {
   /** From this step on what mirrors show is looked at, too: roughly is enough. */
   private static final int MIRRORED = 8;
 
+  /**
+   * How often it is looked from what is seen to what that is lit by: paths that end there go no
+   * further then.
+   */
+  private static final int ASIDE = 4;
+
   /** Points between two reports. */
   private static final int BATCH = 256;
 
@@ -35,17 +41,24 @@ final class Baker {
    */
   private static final double BRIGHTER = 16;
 
+  /** How often points are made finer where light changes fast between them. */
+  static final int REFINEMENTS = 4;
+
+  /** Pixels between places that are looked at then. */
+  private static final int[] FINER = {8, 4, 2};
+
+  /** How far a point's light may be from what those around it give, over it. */
+  private static final double UNEVEN = 0.08;
+
+  /** Standard errors of a point's light that are no surprise. */
+  private static final double SURE = 2;
+
   /** Least distance of points of one pass, in steps. */
   private static final float APART = 0.7f;
 
   private final RenderSettings settings;
-  private final LightPoints points = new LightPoints();
-
-  /** Where each point is seen. */
-  private final List<Want> places = new ArrayList<>();
-
-  /** Light of the second round. */
-  private final LightPoints better = new LightPoints();
+  private final Round first = new Round(new LightPoints(), new ArrayList<>());
+  private final Round second = new Round(new LightPoints(), new ArrayList<>());
 
   Baker(RenderSettings settings) {
     this.settings = settings;
@@ -53,12 +66,38 @@ final class Baker {
 
   /** Returns the points of the second round so far. */
   LightPoints points() {
-    return better;
+    return second.points;
   }
 
   /** Returns the points of the first round, as they light. */
   BakedLight firstRound() {
-    return new BakedLight(points, BakeInfo.NONE);
+    return new BakedLight(first.points, BakeInfo.NONE);
+  }
+
+  /**
+   * Points, and where each is seen.
+   *
+   * @param places one for each point
+   */
+  private record Round(LightPoints points, List<Want> places) {
+    /**
+     * Adds what was found for some places.
+     *
+     * @param filled null where there is nothing
+     */
+    void add(List<Want> wants, float[][] filled) {
+      for (int i = 0; i < filled.length; i++) {
+        if (filled[i] != null) {
+          points.add(filled[i]);
+          places.add(wants.get(i));
+        }
+      }
+    }
+
+    /** Returns the smallest radius of a point, metres. */
+    float least(int point) {
+      return Gather.LEAST_PIXELS * places.get(point).width;
+    }
   }
 
   /**
@@ -66,10 +105,16 @@ final class Baker {
    *
    * @param frame number in the list of frames
    * @param depth surfaces that the ray was followed over before
+   * @param turn of looking aside; 0 if it is seen from the camera or in mirrors
    * @param place and, from 3 on, normal
    * @param width of a pixel there, metres
    */
-  private record Want(int frame, int x, int y, int depth, float[] place, float width) {
+  private record Want(int frame, int x, int y, int depth, int turn, float[] place, float width) {
+    /** Returns true if the camera sees it straight. */
+    boolean seen() {
+      return depth == 0 && turn == 0;
+    }
+
     boolean near(Want o, float pixels) {
       float far = 0;
       float cos = 0;
@@ -85,15 +130,14 @@ final class Baker {
   /** Adds what a frame needs. */
   void look(int frame, Stage stage, View view, Workers workers) {
     for (int step : STEPS) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, true);
-      List<Want> wants = wants(frame, gathers, view, step, workers);
-      float[][] filled = fill(gathers, wants, workers);
-      for (int i = 0; i < filled.length; i++) {
-        if (filled[i] != null) {
-          points.add(filled[i]);
-          places.add(wants.get(i));
-        }
-      }
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, true);
+      List<Want> wants = wants(frame, gathers, view, step, 0, workers);
+      first.add(wants, fill(gathers, wants, workers));
+    }
+    for (int turn = 1; turn <= ASIDE; turn++) {
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, true);
+      List<Want> wants = wants(frame, gathers, view, STEPS[0], turn, workers);
+      first.add(wants, fill(gathers, wants, workers));
     }
   }
 
@@ -104,21 +148,67 @@ final class Baker {
    * @param progress hears the share of all points that is done
    */
   void again(int frame, Stage stage, View view, Workers workers, DoubleConsumer progress) {
-    List<Want> wants = places.stream().filter(w -> w.frame == frame).toList();
-    ThreadLocal<Gather> gathers = gathers(stage, view, false);
+    List<Want> wants = first.places.stream().filter(w -> w.frame == frame).toList();
+    ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
     for (int from = 0; from < wants.size(); from += BATCH) {
       List<Want> some = wants.subList(from, Math.min(wants.size(), from + BATCH));
-      for (float[] p : fill(gathers, some, workers)) {
-        if (p != null) {
-          better.add(p);
-        }
-      }
-      progress.accept(better.count() / (double) points.count());
+      second.add(some, fill(gathers, some, workers));
+      progress.accept(second.points.count() / (double) first.points.count());
     }
   }
 
-  private ThreadLocal<Gather> gathers(Stage stage, View view, boolean first) {
-    PointIndex index = new PointIndex(points);
+  /**
+   * Makes points reach less far where their light is not what the others around them give: there it
+   * changes faster than the distance of what lights them tells.
+   *
+   * @return false if there are none
+   */
+  boolean sharpen() {
+    LightPoints p = second.points;
+    LightLookup lookup = new LightLookup(p, new PointIndex(p));
+    boolean direct = settings.irradiance().direct();
+    boolean[] uneven = new boolean[p.count()];
+    boolean any = false;
+    for (int i = 0; i < uneven.length; i++) {
+      uneven[i] =
+          second.places.get(i).seen()
+              && p.radius(i) > second.least(i)
+              && lookup.surprise(i, direct, Gather.DARK) > Math.max(UNEVEN, SURE * p.error(i));
+      any |= uneven[i];
+    }
+    for (int i = 0; i < uneven.length; i++) {
+      if (uneven[i]) {
+        p.shrink(i, Math.max(p.radius(i) / 2, second.least(i)));
+      }
+    }
+    fit(0);
+    return any;
+  }
+
+  /** Adds points where they are too far apart for a frame since some reach less far. */
+  void refine(int frame, Stage stage, View view, Workers workers) {
+    for (int step : FINER) {
+      ThreadLocal<Gather> gathers = gathers(stage, view, second.points, false);
+      List<Want> wants = wants(frame, gathers, view, step, 0, workers);
+      int before = second.points.count();
+      second.add(wants, fill(gathers, wants, workers));
+      fit(before);
+    }
+  }
+
+  /** Makes points fit those around them, from one on. */
+  private void fit(int from) {
+    LightPoints p = second.points;
+    for (int i = from; i < p.count(); i++) {
+      p.shrink(i, p.fitting(second.places.get(i).place));
+    }
+  }
+
+  /**
+   * @param there points that are there
+   */
+  private ThreadLocal<Gather> gathers(Stage stage, View view, LightPoints there, boolean first) {
+    PointIndex index = new PointIndex(there);
     int seed = settings.sampling().seed();
     PixelFilter filter = new PixelFilter(settings.filter());
     RenderSettings.Bounces b = settings.bounces();
@@ -131,12 +221,12 @@ final class Baker {
                 view,
                 settings,
                 seed,
-                new LightLookup(points, index),
+                new LightLookup(there, index),
                 first));
   }
 
   private List<Want> wants(
-      int frame, ThreadLocal<Gather> gathers, View view, int step, Workers workers) {
+      int frame, ThreadLocal<Gather> gathers, View view, int step, int turn, Workers workers) {
     int rows = (view.height + step - 1) / step;
     List<List<Want>> found = new ArrayList<>();
     for (int r = 0; r < rows; r++) {
@@ -148,16 +238,16 @@ final class Baker {
           int y = Math.min(view.height - 1, r * step + step / 2);
           for (int x = step / 2; x < view.width; x += step) {
             int at = x;
-            gathers
-                .get()
-                .look(
-                    x,
-                    y,
-                    step < MIRRORED ? 1 : Gather.DEPTH,
-                    (depth, p, width) -> {
-                      float[] place = {p.x, p.y, p.z, p.gx, p.gy, p.gz};
-                      found.get(r).add(new Want(frame, at, y, depth, place, width));
-                    });
+            Gather.Wanting wanting =
+                (depth, p, width) -> {
+                  float[] place = {p.x, p.y, p.z, p.gx, p.gy, p.gz};
+                  found.get(r).add(new Want(frame, at, y, depth, turn, place, width));
+                };
+            if (turn > 0) {
+              gathers.get().lookAside(x, y, turn, wanting);
+            } else {
+              gathers.get().look(x, y, step < MIRRORED ? 1 : Gather.DEPTH, wanting);
+            }
           }
         });
     return spread(found, step);
@@ -218,7 +308,7 @@ final class Baker {
         filled.length,
         i -> {
           Want w = wants.get(i);
-          filled[i] = gathers.get().point(w.x, w.y, w.depth);
+          filled[i] = gathers.get().point(w.x, w.y, w.depth, w.turn);
         });
     return filled;
   }

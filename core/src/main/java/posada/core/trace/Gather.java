@@ -26,13 +26,16 @@ final class Gather {
   /** Error over what was wanted from which on more paths are followed than were thought enough. */
   private static final double LATE = 2;
 
+  /** How much larger the error may be of a point that no camera sees: many paths end there. */
+  private static final double UNSEEN = 2;
+
   /** Share of the directions that are chosen through window panes, where there are any. */
   private static final float PANES = 0.4f;
 
   private static final float INV_PI = (float) (1 / Math.PI);
 
   /** Irradiance of what is about as dark as can be seen, that noise is measured against. */
-  private static final float DARK = 0.15f;
+  static final float DARK = 0.15f;
 
   /** Least share of the light that a surface is taken to send on. */
   private static final float LEAST_SHADE = 0.02f;
@@ -41,7 +44,7 @@ final class Gather {
   private static final float GRAZING = 0.15f;
 
   /** Smallest and largest radius of a point, in pixels where it is seen. */
-  private static final float LEAST_PIXELS = 2;
+  static final float LEAST_PIXELS = 2;
 
   private static final float MOST_PIXELS = 24;
 
@@ -67,13 +70,16 @@ final class Gather {
   // Of each sample: direction, and light times cosine over density.
   private final float[] directions, light;
 
-  /** Flux of the light that comes straight from lights, over {@link #PILOT} samples. */
+  /** Sum of the flux of light that comes straight from lights. */
   private final double[] straight = new double[9];
 
   private final float[] radiance = new float[3];
 
   private final boolean first;
   private boolean paned;
+
+  /** Standard error that is wanted here, over the irradiance. */
+  private double tolerance;
 
   /**
    * @param known points that are there
@@ -116,7 +122,7 @@ final class Gather {
    * @param surfaces that the ray is followed over, 1 .. {@link #DEPTH}
    */
   void look(int x, int y, int surfaces, Wanting wanting) {
-    start(x, y);
+    start(x, y, 0);
     for (int depth = 0; depth < surfaces && next(depth); depth++) {
       SurfacePoint p = t.first.point;
       if (t.first.surface.scattersEvenly()
@@ -135,9 +141,48 @@ final class Gather {
     }
   }
 
-  private void start(int x, int y) {
+  /**
+   * Follows the ray through a pixel's centre to the first surface and from there to any other, and
+   * tells if that needs a point.
+   *
+   * @param turn 1, 2, .. for other directions each time
+   */
+  void lookAside(int x, int y, int turn, Wanting wanting) {
+    if (aside(x, y, turn)) {
+      SurfacePoint p = t.first.point;
+      float any = Float.POSITIVE_INFINITY, enough = LightLookup.PLENTY;
+      if (known.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, enough, any) < enough) {
+        wanting.at(0, p, t.path.width);
+      }
+    }
+  }
+
+  /** Goes to a surface that one that the camera sees is lit by; returns false if there is none. */
+  private boolean aside(int x, int y, int turn) {
+    start(x, y, turn);
+    if (!next(0) || !t.first.surface.scattersEvenly()) {
+      return false;
+    }
+    SurfacePoint p = t.first.point;
+    frame.set(p.gx, p.gy, p.gz);
+    t.sampler.next();
+    float u = t.sampler.u;
+    t.sampler.next();
+    even(u, t.sampler.u);
+    p.leave(t.ray, way[0], way[1], way[2], Float.POSITIVE_INFINITY);
+    float fx = p.x, fy = p.y, fz = p.z;
+    if (!next(0) || !t.first.surface.scattersEvenly()) {
+      return false;
+    }
+    float far = (p.x - fx) * (p.x - fx) + (p.y - fy) * (p.y - fy) + (p.z - fz) * (p.z - fz);
+    // No pixel is seen there: coarse enough for what it lights.
+    t.path.width = 2 * (float) settings.accuracy() / MOST_PIXELS * (float) Math.sqrt(far);
+    return true;
+  }
+
+  private void start(int x, int y, int sample) {
     t.sampler.pixel(x, y, RenderSettings.MOST_SAMPLES, seed);
-    t.sampler.start(0);
+    t.sampler.start(sample);
     view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, t.place, t.ray);
     t.path.begin(view.footprint(0), view.spread());
   }
@@ -156,14 +201,12 @@ final class Gather {
   /**
    * Returns a light point of the surface that was told before.
    *
+   * @param turn of looking aside; 0 if it is seen from the camera or in mirrors
    * @return null if it is not there any more, which rounding may do
    */
-  float[] point(int x, int y, int depth) {
-    start(x, y);
-    for (int d = 0; d <= depth; d++) {
-      if (!next(d)) {
-        return null;
-      }
+  float[] point(int x, int y, int depth, int turn) {
+    if (turn > 0 ? !aside(x, y, turn) : !seen(x, y, depth)) {
+      return null;
     }
     SurfacePoint p = t.first.point;
     float width = t.path.width;
@@ -176,6 +219,7 @@ final class Gather {
     out[5] = p.gz;
     frame.set(p.gx, p.gy, p.gz);
     from.branch(t.path);
+    tolerance = settings.tolerance() * (turn > 0 ? UNSEEN : 1);
     straight(out);
     float near = sampled(out);
     float wanted = (float) settings.accuracy() / near;
@@ -190,30 +234,42 @@ final class Gather {
     return out;
   }
 
+  private boolean seen(int x, int y, int depth) {
+    start(x, y, 0);
+    boolean there = true;
+    for (int d = 0; d <= depth && there; d++) {
+      there = next(d);
+    }
+    return there;
+  }
+
   /** Sums the light up; returns the mean of one over the distance that it comes from. */
   private float sampled(float[] out) {
     double near = 0;
-    paned = t.first.choice.hasPanes();
+    Arrays.fill(straight, 0);
     int n = Math.min(PILOT, settings.paths());
     for (int s = 0; s < n; s++) {
       near += follow(s);
     }
     double error = sum(out, n);
     // Decided once: whoever stops when it looks good stops too early where light is rare.
-    double more = n * Math.pow(error / settings.tolerance(), 2);
+    double more = n * Math.pow(error / tolerance, 2);
     int all = first ? n : (int) Math.min(settings.paths(), Math.max(n, more));
     for (int s = n; s < all; s++) {
       near += follow(s);
     }
     error = sum(out, all);
     // Unless a rare bright path came late: then the more the better.
-    while (!first && error > LATE * settings.tolerance() && all < settings.paths()) {
+    while (!first && error > LATE * tolerance && all < settings.paths()) {
       int from = all;
       all = Math.min(settings.paths(), 2 * all);
       for (int s = from; s < all; s++) {
         near += follow(s);
       }
       error = sum(out, all);
+    }
+    for (int i = 0; i < 9; i++) {
+      out[LightPoints.DIRECT + i] += (float) (straight[i] / all);
     }
     out[LightPoints.ERROR] = (float) error;
     return (float) Math.max(1e-6, near / all);
@@ -234,11 +290,7 @@ final class Gather {
     if (paned && t.sampler.u < PANES) {
       t.first.choice.paneDirection(u, v, way);
     } else {
-      float sin = (float) Math.sqrt(v), up = (float) Math.sqrt(1 - v);
-      frame.toWorld(sin * Trig.cosTurns(u), sin * Trig.sinTurns(u), up);
-      way[0] = frame.rx;
-      way[1] = frame.ry;
-      way[2] = frame.rz;
+      even(u, v);
     }
     float dx = way[0], dy = way[1], dz = way[2];
     float cos = dx * p.gx + dy * p.gy + dz * p.gz;
@@ -255,29 +307,54 @@ final class Gather {
     t.path.width = 0;
     t.path.forget();
     t.path.tr = t.path.tg = t.path.tb = shade;
-    t.path.scatterDensity = 0;
     t.path.count(Scatter.DIFFUSE, 1);
     t.path.diffuse += first ? 1 : 0;
     t.path.receives &= p.instance.receives;
     t.ray.time = 0.5f;
     p.leave(t.ray, dx, dy, dz, Float.POSITIVE_INFINITY);
-    float near = t.walkUnlit();
-    float density = cos * INV_PI;
-    if (paned) {
-      density = (1 - PANES) * density + PANES * t.first.choice.paneDensity(dx, dy, dz);
+    float density = density(dx, dy, dz, cos);
+    float near = t.walkUnlit(density, radiance);
+    float in = t.first.surface.entering(cos) / shade / density;
+    for (int c = 0; c < 3; c++) {
+      straight[3 * c] += radiance[c] * in * dx;
+      straight[3 * c + 1] += radiance[c] * in * dy;
+      straight[3 * c + 2] += radiance[c] * in * dz;
     }
     float weight = cos / density;
-    float k = t.first.surface.entering(cos) / shade * weight;
+    float k = in * cos;
     light[3 * s] = t.path.lr * k;
     light[3 * s + 1] = t.path.lg * k;
     light[3 * s + 2] = t.path.lb * k;
     return near * weight * INV_PI;
   }
 
-  /** Stores the flux of the light that comes straight from lights. */
+  /** Chooses a direction with a density that is even on the surface. */
+  private void even(float u, float v) {
+    float sin = (float) Math.sqrt(v), up = (float) Math.sqrt(1 - v);
+    frame.toWorld(sin * Trig.cosTurns(u), sin * Trig.sinTurns(u), up);
+    way[0] = frame.rx;
+    way[1] = frame.ry;
+    way[2] = frame.rz;
+  }
+
+  /**
+   * Returns the density of paths.
+   *
+   * @param cos of the direction to the normal
+   */
+  private float density(float dx, float dy, float dz, float cos) {
+    float even = cos * INV_PI;
+    return paned ? (1 - PANES) * even + PANES * t.first.choice.paneDensity(dx, dy, dz) : even;
+  }
+
+  /**
+   * Stores the flux of the light that comes straight from lights that are chosen; that of lights
+   * which paths meet is added to it.
+   */
   private void straight(float[] out) {
     SurfacePoint p = t.first.point;
     Arrays.fill(straight, 0);
+    paned = t.first.choice.hasPanes();
     for (int s = 0; s < PILOT; s++) {
       t.sampler.start(s);
       t.ray.time = 0.5f;
@@ -285,7 +362,7 @@ final class Gather {
         continue;
       }
       float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
-      float in = t.first.surface.entering(cos);
+      float in = t.first.surface.entering(cos) * t.chosen(density(way[0], way[1], way[2], cos));
       for (int c = 0; c < 3; c++) {
         for (int k = 0; k < 3; k++) {
           straight[3 * c + k] += radiance[c] * in * way[k];

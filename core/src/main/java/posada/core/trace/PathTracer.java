@@ -291,11 +291,19 @@ final class PathTracer {
   /**
    * Follows the ray without what it meets first, or sees on the way there, giving off light.
    *
-   * @return one over the distance to that; 0 if it is nothing
+   * @param density of the ray's direction, per steradian
+   * @param straight becomes that light, as far as rays and not chosen lights are to find it
+   * @return one over the distance to what it meets; 0 if it is nothing
    */
-  float walkUnlit() {
+  float walkUnlit(float density, float[] straight) {
     float x = ray.ox, y = ray.oy, z = ray.oz;
+    from.copy(first.choice);
+    path.scatterDensity = density;
+    path.lightRays = 1;
     boolean met = meet(next);
+    straight[0] = path.lr;
+    straight[1] = path.lg;
+    straight[2] = path.lb;
     path.forget();
     if (!met || !prepare(next)) {
       return met ? near(x, y, z) : 0;
@@ -777,6 +785,15 @@ final class PathTracer {
       radiance[k] *= shadow.through[k];
     }
     return true;
+  }
+
+  /**
+   * Returns how much the light counts that arrived last.
+   *
+   * @param density with which rays look its way
+   */
+  float chosen(float density) {
+    return shadow.ignored || light.density <= 0 ? 1 : chosen(light.density, density);
   }
 
   private static boolean receives(SurfacePoint p, int group) {

@@ -51,8 +51,8 @@ public final class RenderScene {
     }
   }
 
-  /** About the share of the time of baking that its first round takes. */
-  private static final double LOOKING = 0.3;
+  /** About the shares of the time of baking that its first and its second round take. */
+  private static final double LOOKING = 0.15, AGAIN = 0.35;
 
   /** Light that was baked; null for none. */
   private BakedLight baked;
@@ -215,8 +215,16 @@ public final class RenderScene {
         Stage stage = stage(moments.get(i), settings, stoppable);
         stage.use(first, 1);
         View view = stage.view(node, width, height, settings.lens());
-        baker.again(
-            i, stage, view, stoppable, share -> progress.accept(LOOKING + (1 - LOOKING) * share));
+        baker.again(i, stage, view, stoppable, share -> progress.accept(LOOKING + AGAIN * share));
+      }
+      for (int k = 0; k < Baker.REFINEMENTS && baker.sharpen(); k++) {
+        for (int i = 0; i < moments.size(); i++) {
+          Stage stage = stage(moments.get(i), settings, stoppable);
+          stage.use(first, 1);
+          baker.refine(i, stage, stage.view(node, width, height, settings.lens()), stoppable);
+          double done = (k + (i + 1.0) / moments.size()) / Baker.REFINEMENTS;
+          progress.accept(LOOKING + AGAIN + (1 - LOOKING - AGAIN) * done);
+        }
       }
     } catch (Stop.Stopped e) {
       return null;

@@ -10,10 +10,12 @@ import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
+import posada.core.irradiance.LightPoints;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
 import posada.core.scene.Light;
@@ -75,9 +77,15 @@ class BakeTest {
                 .scene(),
             Workers.CALLER);
     RenderSettings settings = settings(16);
-    FrameImage i = render(s.lit(bake(s, settings, Workers.CALLER)), settings);
+    BakedLight light = bake(s, settings, Workers.CALLER);
+    FrameImage i = render(s.lit(light), settings);
     assertEquals(r * r + r * r * r + r * r * r * r, TestScenes.mean(i, INDIRECT), 0.01);
     assertEquals(r, TestScenes.mean(i, "diffuse-direct.G"), 0.01);
+    // The upper plate is not in view; paths that are sent there end there.
+    float[] numbers = light.points().numbers();
+    assertTrue(
+        IntStream.range(0, light.points().count())
+            .anyMatch(k -> numbers[k * LightPoints.STRIDE + 1] > 0.5f));
   }
 
   /** A floor with a thin wall across it, a lamp on one side, and a roof over both. */
@@ -189,6 +197,62 @@ class BakeTest {
     double want = TestScenes.mean(plain, "specular-indirect.G");
     assertTrue(want > 2e-3, "mirrored " + want);
     assertEquals(want, TestScenes.mean(baked, "specular-indirect.G"), 0.01 * want);
+  }
+
+  /**
+   * An upright mirror throws the light of a lamp on the floor, in a stripe far narrower than the
+   * distance of what lights it. The light is that of a lamp behind a window in the mirror's place.
+   */
+  @Test
+  void patternsThatMirrorsThrowAreFine() {
+    Material mirror = Material.named("mirror").base(1, 1, 1, 1).metallic(1).roughness(0).build();
+    RenderScene s =
+        new RenderScene(
+            new TestScenes()
+                .square(Vec3.ZERO, 2, false, chalk(0.5, 0))
+                .box(new Vec3(1.01, 0.4, 0), new Vec3(0.01, 0.2, 0.4), mirror)
+                .square(new Vec3(0, 2, 0), 0.25, true, chalk(0, 10))
+                .camera(new Vec3(0.7, 3, 0.001), new Vec3(0.7, 0, 0), 20)
+                .scene(),
+            Workers.CALLER);
+    RenderSettings settings =
+        settings(4)
+            .with(new RenderSettings.Bounces(4, 4, 4, 8, 0, 0))
+            .with(new Irradiance(true, 1, 0.25, 0.05, 16384, false));
+    int size = 2 * W;
+    FrameImage i =
+        s.lit(bake(s, size, settings, Workers.CALLER))
+            .frame("eye", 0, size, size, settings)
+            .render(1 << 16, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
+    double metre = size / (6 * Math.tan(Math.toRadians(10)));
+    double off = 0, all = 0;
+    for (int x = 0; x < 0.98 * size; x++) {
+      double seen = 0;
+      for (int y = size / 2 - 4; y < size / 2 + 4; y++) {
+        seen += i.find(INDIRECT)[y * size + x] / 8;
+      }
+      double want = 0.5 / Math.PI * mirrored(0.7 + (x + 0.5 - size / 2.0) / metre);
+      off += Math.abs(seen - want);
+      all += want;
+    }
+    assertTrue(off < 0.1 * all, "off by " + off + " of " + all);
+  }
+
+  /**
+   * Irradiance of the mirrored lamp above, as far as it is seen from the floor through the window.
+   */
+  private static double mirrored(double x) {
+    double sum = 0;
+    int n = 100;
+    for (int k = 0; k < n * n; k++) {
+      double lx = 2 + 0.5 * ((k % n + 0.5) / n - 0.5), lz = 0.5 * ((k / n + 0.5) / n - 0.5);
+      double t = (1 - x) / (lx - x);
+      if (2 * t > 0.2 && 2 * t < 0.6 && Math.abs(lz * t) < 0.4) {
+        double r2 = (lx - x) * (lx - x) + 4 + lz * lz;
+        sum += 10 * 4 / (r2 * r2) * 0.25 / (n * n);
+      }
+    }
+    return sum;
   }
 
   @Test
