@@ -299,25 +299,20 @@ final class SequencesCommand {
         Spots.SIDE,
         100 * Arrays.stream(own).average().orElse(0),
         100 * percentile(own, 0.99));
-    for (RenderScene r : List.of(lit, scene)) {
-      double[] spots =
-          Spots.of(
-              new References.View(r, d.camera(), FRAME, 640, 360, s), SPOT_SAMPLES, 1, workers);
-      double[] off = apart(spots, mean, mean);
-      String what = d.name() + (r == lit ? ": baked" : ": plain");
-      System.out.printf(
-          Locale.ROOT,
-          "%s with %d samples: all spots together %.2f %% off%n",
-          what,
-          SPOT_SAMPLES,
-          100 * (Arrays.stream(spots).sum() / Arrays.stream(mean).sum() - 1));
-      if (r == lit) {
-        double all = Arrays.stream(off).average().orElse(0);
-        Figures.print(what + " against reference, mean, %", 100 * all, 2, false);
-        Figures.print(
-            what + " against reference, 99th of 100, %", 100 * percentile(off, 0.99), 5, false);
-      }
-    }
+    double[] spots =
+        Spots.of(
+            new References.View(lit, d.camera(), FRAME, 640, 360, s), SPOT_SAMPLES, 1, workers);
+    double[] off = apart(spots, mean, mean);
+    System.out.printf(
+        Locale.ROOT,
+        "%s: baked with %d samples: all spots together %.2f %% off%n",
+        d.name(),
+        SPOT_SAMPLES,
+        100 * (Arrays.stream(spots).sum() / Arrays.stream(mean).sum() - 1));
+    String what = d.name() + ": baked against reference, ";
+    double all = Arrays.stream(off).average().orElse(0);
+    Figures.print(what + "mean, %", 100 * all, 2, false);
+    Figures.print(what + "99th of 100, %", 100 * percentile(off, 0.99), 5, false);
   }
 
   /** Relative distances of luminance; dark ones against 0.05. */
