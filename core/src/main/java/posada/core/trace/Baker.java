@@ -163,7 +163,7 @@ final class Baker {
    *
    * @return false if there are none
    */
-  boolean sharpen() {
+  boolean sharpen(Workers workers) {
     LightPoints p = second.points;
     LightLookup lookup = new LightLookup(p, new PointIndex(p));
     boolean direct = settings.irradiance().direct();
@@ -181,7 +181,9 @@ final class Baker {
         p.shrink(i, Math.max(p.radius(i) / 2, second.least(i)));
       }
     }
-    fit(0);
+    if (any) {
+      fit(0, workers);
+    }
     return any;
   }
 
@@ -192,15 +194,17 @@ final class Baker {
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       int before = second.points.count();
       second.add(wants, fill(gathers, wants, workers));
-      fit(before);
+      fit(before, workers);
     }
   }
 
   /** Makes points fit those around them, from one on. */
-  private void fit(int from) {
+  private void fit(int from, Workers workers) {
     LightPoints p = second.points;
-    for (int i = from; i < p.count(); i++) {
-      p.shrink(i, p.fitting(second.places.get(i).place));
+    float[] most = new float[p.count() - from];
+    workers.each(most.length, i -> most[i] = p.fitting(second.places.get(from + i).place));
+    for (int i = 0; i < most.length; i++) {
+      p.shrink(from + i, most[i]);
     }
   }
 

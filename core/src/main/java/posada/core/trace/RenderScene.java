@@ -217,7 +217,7 @@ public final class RenderScene {
         View view = stage.view(node, width, height, settings.lens());
         baker.again(i, stage, view, stoppable, share -> progress.accept(LOOKING + AGAIN * share));
       }
-      for (int k = 0; k < Baker.REFINEMENTS && baker.sharpen(); k++) {
+      for (int k = 0; k < Baker.REFINEMENTS && baker.sharpen(stoppable); k++) {
         for (int i = 0; i < moments.size(); i++) {
           Stage stage = stage(moments.get(i), settings, stoppable);
           stage.use(first, 1);
