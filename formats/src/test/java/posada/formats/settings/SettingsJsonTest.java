@@ -9,7 +9,9 @@ import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -162,5 +164,20 @@ class SettingsJsonTest {
             java.io.IOException.class,
             () -> read("{\"environment\": {\"picture\": {\"file\": \"none.exr\"}}}"));
     assertTrue(e.getMessage().contains("none.exr is not there"), e.getMessage());
+  }
+
+  /** What the schema in the docs tells a writer to expect is what the renderer does. */
+  @Test
+  void theSchemaKnowsTheDefaultsOfBakedLight() throws Exception {
+    String schema = Files.readString(Path.of("../docs/recipe.schema.json"));
+    Map<?, ?> all = (Map<?, ?>) SettingsJson.object(schema).get("properties");
+    Map<?, ?> baked = (Map<?, ?>) ((Map<?, ?>) all.get("irradiance")).get("properties");
+    Map<Object, Object> defaults = new HashMap<>();
+    baked.forEach((key, value) -> defaults.put(key, ((Map<?, ?>) value).get("default")));
+    RenderSettings other =
+        RenderSettings.DEFAULT.with(new RenderSettings.Irradiance(true, 3, 0.5, 0.5, 1000, true));
+    assertEquals(
+        RenderSettings.DEFAULT.irradiance(),
+        SettingsJson.read(Map.of("irradiance", defaults), other, folder).settings().irradiance());
   }
 }
