@@ -176,7 +176,7 @@ final class SequencesCommand {
       @Option(
               names = "--spots",
               defaultValue = "16384",
-              description = "samples of half a reference")
+              description = "samples of half a reference; more where its halves differ")
           int samples,
       @Option(names = "--pictures", description = "folder for pictures") Path pictures)
       throws Exception {
@@ -282,17 +282,17 @@ final class SequencesCommand {
     RenderSettings s = RenderSettings.DEFAULT;
     RenderSettings unlimited = s.with(s.bounces().clampedAt(0));
     References.View truth = new References.View(scene, d.camera(), FRAME, 640, 360, unlimited);
-    double[] one = Spots.kept(d.name(), truth, samples, 2001, workers);
-    double[] two = Spots.kept(d.name(), truth, samples, 2002, workers);
-    double[] mean = new double[one.length];
+    double[][] halves = Spots.reference(d.name(), truth, samples, workers);
+    double[] mean = new double[Spots.COUNT];
+    double[] own = new double[Spots.COUNT];
     for (int i = 0; i < mean.length; i++) {
-      mean[i] = (one[i] + two[i]) / 2;
+      mean[i] = (halves[0][i] + halves[1][i]) / 2;
+      own[i] = Spots.apart(halves[0][i], mean[i]);
     }
-    double[] own = apart(one, two, mean);
     System.out.printf(
         Locale.ROOT,
-        "%s: in %d spots of %d x %d pixels the reference's halves differ by %.2f %% (so that it is"
-            + " off by half of that), 99th percentile %.2f %%%n",
+        "%s: in %d spots of %d x %d pixels the reference's own error is %.2f %% (half of what its"
+            + " halves differ by), 99th percentile %.2f %%%n",
         d.name(),
         Spots.COUNT,
         Spots.SIDE,
@@ -302,7 +302,10 @@ final class SequencesCommand {
     double[] spots =
         Spots.of(
             new References.View(lit, d.camera(), FRAME, 640, 360, s), SPOT_SAMPLES, 1, workers);
-    double[] off = apart(spots, mean, mean);
+    double[] off = new double[Spots.COUNT];
+    for (int i = 0; i < off.length; i++) {
+      off[i] = Spots.apart(spots[i], mean[i]);
+    }
     System.out.printf(
         Locale.ROOT,
         "%s: baked with %d samples: all spots together %.2f %% off%n",
@@ -313,15 +316,6 @@ final class SequencesCommand {
     double all = Arrays.stream(off).average().orElse(0);
     Figures.print(what + "mean, %", 100 * all, 2, false);
     Figures.print(what + "99th of 100, %", 100 * percentile(off, 0.99), 5, false);
-  }
-
-  /** Relative distances of luminance; dark ones against 0.05. */
-  private static double[] apart(double[] a, double[] b, double[] truth) {
-    double[] out = new double[a.length];
-    for (int i = 0; i < out.length; i++) {
-      out[i] = Math.abs(a[i] - b[i]) / (truth[i] + 0.05);
-    }
-    return out;
   }
 
   private static void pictures(DemoScenes.Demo d, RenderScene lit, Path folder, Workers workers)

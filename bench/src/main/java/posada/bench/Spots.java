@@ -2,6 +2,7 @@ package posada.bench;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Random;
 import posada.core.image.FrameImage;
@@ -29,8 +30,50 @@ final class Spots {
 
   private Spots() {}
 
-  /** Returns the mean luminance of each spot, kept from the first time on. */
-  static double[] kept(String name, References.View v, int samples, int seed, Workers workers)
+  /** How far a spot of a reference may be off, over its luminance: half of what its halves are. */
+  private static final double SURE = 0.015;
+
+  /** How often spots that are off by more are rendered again. */
+  private static final int AGAIN = 4;
+
+  /** Seed of a reference's first picture. */
+  private static final int SEED = 2001;
+
+  /**
+   * Returns the mean luminance of each spot in two halves of a reference, rendered with seeds of
+   * their own. Spots whose halves lie too far apart get more samples. What was rendered is kept.
+   *
+   * @param samples for each spot of each half to begin with
+   */
+  static double[][] reference(String name, References.View v, int samples, Workers workers)
+      throws Exception {
+    double[][] halves = new double[2][COUNT];
+    double[] spent = new double[COUNT];
+    BitSet wanted = new BitSet();
+    wanted.set(0, COUNT);
+    for (int round = 0; round <= AGAIN && !wanted.isEmpty(); round++) {
+      int n = round == 0 ? samples : RenderSettings.MOST_SAMPLES;
+      for (int half = 0; half < 2; half++) {
+        double[] more = kept(name, v, n, SEED + 2 * round + half, wanted, workers);
+        for (int i : wanted.stream().toArray()) {
+          halves[half][i] += (more[i] - halves[half][i]) * n / (spent[i] + n);
+        }
+      }
+      for (int i : wanted.stream().toArray()) {
+        spent[i] += n;
+        wanted.set(i, apart(halves[0][i], halves[1][i]) / 2 > SURE);
+      }
+    }
+    return halves;
+  }
+
+  /** Returns how far two spots are apart, over the second's luminance; dark ones against 0.05. */
+  static double apart(double a, double b) {
+    return Math.abs(a - b) / (b + 0.05);
+  }
+
+  private static double[] kept(
+      String name, References.View v, int samples, int seed, BitSet wanted, Workers workers)
       throws Exception {
     Path path =
         References.FOLDER.resolve(
@@ -40,7 +83,7 @@ final class Spots {
     if (!Files.exists(path)) {
       System.err.println("rendering " + path.getFileName());
       float[] y = new float[COUNT];
-      double[] means = of(v, samples, seed, workers);
+      double[] means = of(v, samples, seed, wanted, workers);
       for (int i = 0; i < COUNT; i++) {
         y[i] = (float) means[i];
       }
@@ -60,6 +103,13 @@ final class Spots {
 
   /** Returns the mean luminance of each spot. */
   static double[] of(References.View v, int samples, int seed, Workers workers) {
+    BitSet all = new BitSet();
+    all.set(0, COUNT);
+    return of(v, samples, seed, all, workers);
+  }
+
+  private static double[] of(
+      References.View v, int samples, int seed, BitSet wanted, Workers workers) {
     double[] means = new double[COUNT];
     Random random = new Random(1);
     int[] x = new int[COUNT];
@@ -68,17 +118,17 @@ final class Spots {
       x[i] = random.nextInt(v.width() / COLUMNS - SIDE) + i % COLUMNS * (v.width() / COLUMNS);
       y[i] = random.nextInt(v.height() / ROWS - SIDE) + i / COLUMNS * (v.height() / ROWS);
     }
+    int[] spots = wanted.stream().toArray();
     workers.each(
-        COUNT,
-        i -> {
-          RenderSettings s =
-              v.settings()
-                  .with(samples, seed)
-                  .with(new RenderSettings.Crop(x[i], y[i], SIDE, SIDE, true));
+        spots.length,
+        k -> {
+          int i = spots[k];
+          RenderSettings.Crop crop = new RenderSettings.Crop(x[i], y[i], SIDE, SIDE, true);
+          RenderSettings s = v.settings().with(samples, seed).with(crop);
           FrameImage f = Pictures.render(v, s, Workers.CALLER);
           float[] r = f.find("R"), g = f.find("G"), b = f.find("B");
-          for (int k = 0; k < r.length; k++) {
-            means[i] += Luminance.of(r[k], g[k], b[k]) / r.length;
+          for (int p = 0; p < r.length; p++) {
+            means[i] += Luminance.of(r[p], g[p], b[p]) / r.length;
           }
         });
     return means;

@@ -212,6 +212,15 @@ public final class LightLookup {
     return radii / weight;
   }
 
+  /** Returns the standard error of the points that were found last: the root of the mean square. */
+  public float error() {
+    float squares = 0;
+    for (int k = 0; k < count; k++) {
+      squares += weights[k] * p.error(found[k]) * p.error(found[k]);
+    }
+    return (float) Math.sqrt(squares / weight);
+  }
+
   /**
    * Returns how much light straight from lights differs between the points that were found last,
    * over the most light that one of them gets.

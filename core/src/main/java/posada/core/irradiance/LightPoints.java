@@ -116,6 +116,11 @@ public final class LightPoints {
     return get(point, ERROR);
   }
 
+  /** Changes what a point's standard error is taken to be. */
+  public void setError(int point, float error) {
+    data[point * STRIDE + ERROR] = error;
+  }
+
   /** Makes the reach of a point smaller: more points are then wanted around it. */
   public void shrink(int point, float radius) {
     data[point * STRIDE + RADIUS] = Math.min(radius(point), radius);

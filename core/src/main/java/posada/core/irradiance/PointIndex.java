@@ -149,7 +149,7 @@ public final class PointIndex {
   }
 
   /** Returns which of the six sides a unit normal faces most. */
-  private static int side(float nx, float ny, float nz) {
+  public static int side(float nx, float ny, float nz) {
     float x = Math.abs(nx), y = Math.abs(ny), z = Math.abs(nz);
     int axis = x >= y && x >= z ? 0 : y >= z ? 1 : 2;
     float c = axis == 0 ? nx : axis == 1 ? ny : nz;

@@ -1,11 +1,14 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
+import java.util.stream.IntStream;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.irradiance.LightLookup;
@@ -59,6 +62,10 @@ final class Baker {
   private final RenderSettings settings;
   private final Round first = new Round(new LightPoints(), new ArrayList<>());
   private final Round second = new Round(new LightPoints(), new ArrayList<>());
+  private final List<LitRegions.Bright> bright = new ArrayList<>();
+
+  /** Where light comes from; null before the first round has ended. */
+  private LitRegions guides;
 
   Baker(RenderSettings settings) {
     this.settings = settings;
@@ -69,8 +76,9 @@ final class Baker {
     return second.points;
   }
 
-  /** Returns the points of the first round, as they light. */
+  /** Ends the first round; returns its points, as they light. */
   BakedLight firstRound() {
+    guides = new LitRegions(bright);
     return new BakedLight(first.points, BakeInfo.NONE);
   }
 
@@ -85,10 +93,10 @@ final class Baker {
      *
      * @param filled null where there is nothing
      */
-    void add(List<Want> wants, float[][] filled) {
+    void add(List<Want> wants, Filled[] filled) {
       for (int i = 0; i < filled.length; i++) {
         if (filled[i] != null) {
-          points.add(filled[i]);
+          points.add(filled[i].point);
           places.add(wants.get(i));
         }
       }
@@ -130,14 +138,39 @@ final class Baker {
   /** Adds what a frame needs. */
   void look(int frame, Stage stage, View view, Workers workers) {
     for (int step : STEPS) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, true);
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
-      first.add(wants, fill(gathers, wants, workers));
+      addFirst(wants, fill(gathers, wants, workers));
     }
     for (int turn = 1; turn <= ASIDE; turn++) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, true);
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
       List<Want> wants = wants(frame, gathers, view, STEPS[0], turn, workers);
-      first.add(wants, fill(gathers, wants, workers));
+      addFirst(wants, fill(gathers, wants, workers));
+    }
+  }
+
+  private void addFirst(List<Want> wants, Filled[] filled) {
+    first.add(wants, filled);
+    Arrays.stream(filled).filter(Objects::nonNull).map(Filled::bright).forEach(bright::add);
+  }
+
+  /**
+   * Measures how noisy the light of a frame's points will be when it is found again.
+   *
+   * @param stage that uses the first round
+   */
+  void tryOut(int frame, Stage stage, View view, Workers workers) {
+    int[] points =
+        IntStream.range(0, first.places.size())
+            .filter(i -> first.places.get(i).frame == frame)
+            .toArray();
+    ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
+    Filled[] tried =
+        fill(gathers, Arrays.stream(points).mapToObj(first.places::get).toList(), workers);
+    for (int k = 0; k < points.length; k++) {
+      if (tried[k] != null) {
+        first.points.setError(points[k], tried[k].point[LightPoints.ERROR]);
+      }
     }
   }
 
@@ -149,7 +182,7 @@ final class Baker {
    */
   void again(int frame, Stage stage, View view, Workers workers, DoubleConsumer progress) {
     List<Want> wants = first.places.stream().filter(w -> w.frame == frame).toList();
-    ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
+    ThreadLocal<Gather> gathers = gathers(stage, view, first.points, true);
     for (int from = 0; from < wants.size(); from += BATCH) {
       List<Want> some = wants.subList(from, Math.min(wants.size(), from + BATCH));
       second.add(some, fill(gathers, some, workers));
@@ -190,7 +223,7 @@ final class Baker {
   /** Adds points where they are too far apart for a frame since some reach less far. */
   void refine(int frame, Stage stage, View view, Workers workers) {
     for (int step : FINER) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, second.points, false);
+      ThreadLocal<Gather> gathers = gathers(stage, view, second.points, true);
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       int before = second.points.count();
       second.add(wants, fill(gathers, wants, workers));
@@ -210,9 +243,11 @@ final class Baker {
 
   /**
    * @param there points that are there
+   * @param fully false to try out with few paths
    */
-  private ThreadLocal<Gather> gathers(Stage stage, View view, LightPoints there, boolean first) {
+  private ThreadLocal<Gather> gathers(Stage stage, View view, LightPoints there, boolean fully) {
     PointIndex index = new PointIndex(there);
+    PointIndex tried = !fully || there == first.points ? index : new PointIndex(first.points);
     int seed = settings.sampling().seed();
     PixelFilter filter = new PixelFilter(settings.filter());
     RenderSettings.Bounces b = settings.bounces();
@@ -226,7 +261,8 @@ final class Baker {
                 settings,
                 seed,
                 new LightLookup(there, index),
-                first));
+                guides,
+                fully ? new LightLookup(first.points, tried) : null));
   }
 
   private List<Want> wants(
@@ -306,14 +342,21 @@ final class Baker {
     }
   }
 
-  private static float[][] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
-    float[][] filled = new float[wants.size()][];
+  private static Filled[] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
+    Filled[] filled = new Filled[wants.size()];
     workers.each(
         filled.length,
         i -> {
           Want w = wants.get(i);
-          filled[i] = gathers.get().point(w.x, w.y, w.depth, w.turn);
+          Gather g = gathers.get();
+          float[] point = g.point(w.x, w.y, w.depth, w.turn);
+          if (point != null) {
+            filled[i] = new Filled(point, g.found.bright(point));
+          }
         });
     return filled;
   }
+
+  /** A point and the brightest of its paths, if these are collected. */
+  private record Filled(float[] point, LitRegions.Bright bright) {}
 }

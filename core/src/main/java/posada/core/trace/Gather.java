@@ -62,6 +62,12 @@ final class Gather {
   private final Irradiance settings;
   private final int seed;
   private final LightLookup known;
+  private final LightLookup tried;
+  private final LitRegions guides;
+
+  /** What the paths of this point found. */
+  final LitRegions.Collector found = new LitRegions.Collector();
+
   private final ShadingFrame frame = new ShadingFrame();
   private final Path from;
   private final Ray feeler = new Ray();
@@ -75,16 +81,21 @@ final class Gather {
 
   private final float[] radiance = new float[3];
 
+  /** True if no points light yet: what is found is one bounce short, which the next round adds. */
   private final boolean first;
+
   private boolean paned;
+
+  /** Where light comes from here; null if that is not known. */
+  private LitDirections guide;
 
   /** Standard error that is wanted here, over the irradiance. */
   private double tolerance;
 
   /**
    * @param known points that are there
-   * @param first true if they do not light yet: the light found is then one bounce short, which the
-   *     next round adds
+   * @param guides where light comes from; null if that is to be found
+   * @param tried points whose light was tried out with few paths; null if that is to be done
    */
   Gather(
       PathTracer t,
@@ -93,8 +104,11 @@ final class Gather {
       RenderSettings s,
       int seed,
       LightLookup known,
-      boolean first) {
-    this.first = first;
+      LitRegions guides,
+      LightLookup tried) {
+    this.guides = guides;
+    first = stage.baked() == null;
+    this.tried = tried;
     this.t = t;
     this.stage = stage;
     this.view = view;
@@ -220,6 +234,8 @@ final class Gather {
     frame.set(p.gx, p.gy, p.gz);
     from.branch(t.path);
     tolerance = settings.tolerance() * (turn > 0 ? UNSEEN : 1);
+    guide = guides == null ? null : guides.at(out);
+    found.clear();
     straight(out);
     float near = sampled(out);
     float wanted = (float) settings.accuracy() / near;
@@ -252,27 +268,41 @@ final class Gather {
       near += follow(s);
     }
     double error = sum(out, n);
-    // Decided once: whoever stops when it looks good stops too early where light is rare.
-    double more = n * Math.pow(error / tolerance, 2);
-    int all = first ? n : (int) Math.min(settings.paths(), Math.max(n, more));
-    for (int s = n; s < all; s++) {
-      near += follow(s);
-    }
-    error = sum(out, all);
-    // Unless a rare bright path came late: then the more the better.
-    while (!first && error > LATE * tolerance && all < settings.paths()) {
-      int from = all;
-      all = Math.min(settings.paths(), 2 * all);
-      for (int s = from; s < all; s++) {
+    int all = n;
+    if (tried != null) {
+      // Few paths miss what is rare and bright; of those around, some have met it.
+      double around = around(out);
+      // Decided once: whoever stops when it looks good stops too early where light is rare.
+      double more = n * Math.pow(Math.max(error, around) / tolerance, 2);
+      all = (int) Math.min(settings.paths(), Math.max(n, more));
+      for (int s = n; s < all; s++) {
         near += follow(s);
       }
       error = sum(out, all);
+      // Unless a rare bright path came late: then the more the better.
+      while (error > LATE * tolerance && all < settings.paths()) {
+        int from = all;
+        all = Math.min(settings.paths(), 2 * all);
+        for (int s = from; s < all; s++) {
+          near += follow(s);
+        }
+        error = sum(out, all);
+      }
+      error = Math.max(error, around * Math.sqrt(n / (double) all));
     }
     for (int i = 0; i < 9; i++) {
       out[LightPoints.DIRECT + i] += (float) (straight[i] / all);
     }
     out[LightPoints.ERROR] = (float) error;
     return (float) Math.max(1e-6, near / all);
+  }
+
+  /** Returns the standard error that points around had when they were tried out. */
+  private double around(float[] out) {
+    float any = Float.POSITIVE_INFINITY;
+    return tried.look(out[0], out[1], out[2], out[3], out[4], out[5], any, any) > 0
+        ? tried.error()
+        : 0;
   }
 
   /**
@@ -287,7 +317,10 @@ final class Gather {
     t.sampler.next();
     float u = t.sampler.u, v = t.sampler.v;
     t.sampler.next();
-    if (paned && t.sampler.u < PANES) {
+    float guided = guide == null ? 0 : guide.share;
+    if (t.sampler.u < guided) {
+      guide.choose(u, v, way);
+    } else if (paned && t.sampler.u < guided + (1 - guided) * PANES) {
       t.first.choice.paneDirection(u, v, way);
     } else {
       even(u, v);
@@ -325,6 +358,11 @@ final class Gather {
     light[3 * s] = t.path.lr * k;
     light[3 * s + 1] = t.path.lg * k;
     light[3 * s + 2] = t.path.lb * k;
+    if (first) {
+      float y = Luminance.of(t.path.lr, t.path.lg, t.path.lb) * k;
+      float stretch = LitDirections.stretch(dx, dy, dz);
+      found.add(LitDirections.cell(dx, dy, dz), y * y * density * stretch);
+    }
     return near * weight * INV_PI;
   }
 
@@ -343,8 +381,11 @@ final class Gather {
    * @param cos of the direction to the normal
    */
   private float density(float dx, float dy, float dz, float cos) {
-    float even = cos * INV_PI;
-    return paned ? (1 - PANES) * even + PANES * t.first.choice.paneDensity(dx, dy, dz) : even;
+    float d = cos * INV_PI;
+    if (paned) {
+      d += PANES * (t.first.choice.paneDensity(dx, dy, dz) - d);
+    }
+    return guide == null ? d : d + guide.share * (guide.density(dx, dy, dz) - d);
   }
 
   /**

@@ -51,8 +51,11 @@ public final class RenderScene {
     }
   }
 
-  /** About the shares of the time of baking that its first and its second round take. */
-  private static final double LOOKING = 0.15, AGAIN = 0.35;
+  /** About the share of the time of baking up to the end of the first round. */
+  private static final double LOOKING = 0.12;
+
+  /** Up to the end of trying out, and of the second round. */
+  private static final double TRIED = 0.2, AGAIN = 0.5;
 
   /** Light that was baked; null for none. */
   private BakedLight baked;
@@ -214,8 +217,15 @@ public final class RenderScene {
       for (int i = 0; i < moments.size(); i++) {
         Stage stage = stage(moments.get(i), settings, stoppable);
         stage.use(first, 1);
+        baker.tryOut(i, stage, stage.view(node, width, height, settings.lens()), stoppable);
+        progress.accept(LOOKING + (TRIED - LOOKING) * (i + 1) / moments.size());
+      }
+      for (int i = 0; i < moments.size(); i++) {
+        Stage stage = stage(moments.get(i), settings, stoppable);
+        stage.use(first, 1);
         View view = stage.view(node, width, height, settings.lens());
-        baker.again(i, stage, view, stoppable, share -> progress.accept(LOOKING + AGAIN * share));
+        baker.again(
+            i, stage, view, stoppable, done -> progress.accept(TRIED + (AGAIN - TRIED) * done));
       }
       for (int k = 0; k < Baker.REFINEMENTS && baker.sharpen(stoppable); k++) {
         for (int i = 0; i < moments.size(); i++) {
@@ -223,7 +233,7 @@ public final class RenderScene {
           stage.use(first, 1);
           baker.refine(i, stage, stage.view(node, width, height, settings.lens()), stoppable);
           double done = (k + (i + 1.0) / moments.size()) / Baker.REFINEMENTS;
-          progress.accept(LOOKING + AGAIN + (1 - LOOKING - AGAIN) * done);
+          progress.accept(AGAIN + (1 - AGAIN) * done);
         }
       }
     } catch (Stop.Stopped e) {

@@ -239,6 +239,51 @@ class BakeTest {
   }
 
   /**
+   * A lamp close to a small plate makes that so bright that it lights the floor. Few of a point's
+   * first thousand paths meet it, or none: whoever counts on them finds too little light.
+   */
+  @Test
+  void smallBrightPlacesAreNotMissed() {
+    double side = 0.1;
+    RenderScene s =
+        new RenderScene(
+            new TestScenes()
+                .square(Vec3.ZERO, 0.6, false, chalk(0.2, 0))
+                .square(new Vec3(0, 2, 0), side / 2, true, chalk(0.8, 0))
+                .light(
+                    new Light(
+                        "lamp",
+                        Light.Kind.POINT,
+                        new float[] {1, 1, 1},
+                        200,
+                        Double.POSITIVE_INFINITY,
+                        0,
+                        1,
+                        0),
+                    new Vec3(0, 1.5, 0),
+                    new Vec3(0, -1, 0))
+                .camera(new Vec3(0, 1.2, 0.001), Vec3.ZERO, 40)
+                .scene(),
+            Workers.CALLER);
+    RenderSettings settings =
+        settings(4)
+            .with(new RenderSettings.Bounces(4, 4, 4, 8, 0, 0))
+            .with(new Irradiance(true, 1, 0.5, 0.1, 16384, false));
+    FrameImage i = render(s.lit(bake(s, settings, Workers.CALLER)), settings);
+    // The plate is lit evenly enough, and all but a point for the floor.
+    double metre = W / (2 * 1.2 * Math.tan(Math.toRadians(20)));
+    double want = 0, direct = 0;
+    for (int k = 0; k < W * W; k++) {
+      double x = (k % W + 0.5 - W / 2.0) / metre, z = (k / W + 0.5 - H / 2.0) / metre;
+      double plate = 4 + x * x + z * z, lamp = 2.25 + x * x + z * z;
+      want += 0.8 / (0.5 * 0.5) / Math.PI * side * side * 4 / (plate * plate);
+      direct += 1.5 / (lamp * Math.sqrt(lamp));
+    }
+    double ratio = TestScenes.mean(i, INDIRECT) / TestScenes.mean(i, "diffuse-direct.G");
+    assertEquals(1, ratio / (want / direct), 0.06);
+  }
+
+  /**
    * Irradiance of the mirrored lamp above, as far as it is seen from the floor through the window.
    */
   private static double mirrored(double x) {

@@ -31,7 +31,7 @@ class ProblemHandler {
 
   @ExceptionHandler
   ProblemDetail missing(NoResourceFoundException e) {
-    return problem(HttpStatus.NOT_FOUND, "There is nothing at " + e.getResourcePath() + ".");
+    return problem(HttpStatus.NOT_FOUND, "There is nothing at /" + e.getResourcePath() + ".");
   }
 
   @ExceptionHandler
@@ -54,8 +54,14 @@ class ProblemHandler {
     return problem(HttpStatus.BAD_REQUEST, e.getName() + " cannot be \"" + e.getValue() + "\".");
   }
 
+  /** Values that a request's record refuses are in the middle of what could not be read. */
   @ExceptionHandler
   ProblemDetail body(HttpMessageNotReadableException e) {
+    for (Throwable t = e.getCause(); t != null; t = t.getCause()) {
+      if (t instanceof IllegalArgumentException value && value.getMessage() != null) {
+        return value(value);
+      }
+    }
     return problem(HttpStatus.BAD_REQUEST, "The request's JSON cannot be read.");
   }
 

@@ -113,7 +113,10 @@ public class SceneService {
       ImportedScene imported = SceneImporter.load(scene);
       Path home = folder.revision(sha256);
       String fileName = files.relativize(scene).toString();
-      if (!Files.exists(home.resolve(fileName))) {
+      if (Files.isDirectory(home) && !Files.exists(home.resolve(fileName))) {
+        // The same file under another name.
+        Files.move(scene, home.resolve(fileName));
+      } else if (!Files.exists(home)) {
         Files.createDirectories(home.getParent());
         Files.move(files, home);
       }
