@@ -28,8 +28,6 @@ final class Spots {
   /** Spots of one picture. */
   static final int COUNT = COLUMNS * ROWS;
 
-  private Spots() {}
-
   /** How far a spot of a reference may be off, over its luminance: half of what its halves are. */
   private static final double SURE = 0.015;
 
@@ -38,6 +36,8 @@ final class Spots {
 
   /** Seed of a reference's first picture. */
   private static final int SEED = 2001;
+
+  private Spots() {}
 
   /**
    * Returns the mean luminance of each spot in two halves of a reference, rendered with seeds of
@@ -54,7 +54,14 @@ final class Spots {
     for (int round = 0; round <= AGAIN && !wanted.isEmpty(); round++) {
       int n = round == 0 ? samples : RenderSettings.MOST_SAMPLES;
       for (int half = 0; half < 2; half++) {
-        double[] more = kept(name, v, n, SEED + 2 * round + half, wanted, workers);
+        int seed = SEED + 2 * round + half;
+        // Which spots are in it follows from how many samples there were to begin with.
+        Path path =
+            References.FOLDER.resolve(
+                String.format(
+                    "%s-%s-%d-%dx%d-spots-%d-%d.exr",
+                    name, v.camera(), v.frame(), v.width(), v.height(), samples, seed));
+        double[] more = kept(path, v, n, seed, wanted, workers);
         for (int i : wanted.stream().toArray()) {
           halves[half][i] += (more[i] - halves[half][i]) * n / (spent[i] + n);
         }
@@ -73,13 +80,8 @@ final class Spots {
   }
 
   private static double[] kept(
-      String name, References.View v, int samples, int seed, BitSet wanted, Workers workers)
+      Path path, References.View v, int samples, int seed, BitSet wanted, Workers workers)
       throws Exception {
-    Path path =
-        References.FOLDER.resolve(
-            String.format(
-                "%s-%s-%d-%dx%d-spots-%d-%d.exr",
-                name, v.camera(), v.frame(), v.width(), v.height(), samples, seed));
     if (!Files.exists(path)) {
       System.err.println("rendering " + path.getFileName());
       float[] y = new float[COUNT];

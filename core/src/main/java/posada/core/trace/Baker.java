@@ -19,7 +19,9 @@ import posada.core.parallel.Workers;
 /**
  * Fills light points as a camera sees the scene: at the corners of a coarse grid of pixels first,
  * then between them wherever there are too few around, frame after frame. A second round finds the
- * light of all of them again, with what the first round found lighting the surfaces around. The
+ * light of all of them again, with what the first round found lighting the surfaces around; it goes
+ * where the first found light, and follows as many paths as the noise asks for that all points show
+ * when they are tried out. Then points are made finer where light changes fast between them. The
  * points are the same with any number of threads.
  */
 final class Baker {

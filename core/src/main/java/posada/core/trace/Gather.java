@@ -12,9 +12,9 @@ import posada.core.trace.RenderSettings.Irradiance;
 
 /**
  * Finds surfaces that need a light point, and the light that reaches them: directions are spread
- * evenly and, where there are windows, chosen through their panes too; both count by their joint
- * density (E. Veach, "Robust Monte Carlo Methods for Light Transport Simulation", 1997, section
- * 9.2.2). Scratch of one worker thread.
+ * evenly and, where there are windows, chosen through their panes too, or where paths around found
+ * light; all count by their joint density (E. Veach, "Robust Monte Carlo Methods for Light
+ * Transport Simulation", 1997, section 9.2.2). Scratch of one worker thread.
  */
 final class Gather {
   /** Surfaces that one ray from the camera is followed over. */

@@ -215,22 +215,19 @@ public final class RenderScene {
       }
       BakedLight first = baker.firstRound();
       for (int i = 0; i < moments.size(); i++) {
-        Stage stage = stage(moments.get(i), settings, stoppable);
-        stage.use(first, 1);
+        Stage stage = litStage(moments.get(i), settings, first, stoppable);
         baker.tryOut(i, stage, stage.view(node, width, height, settings.lens()), stoppable);
         progress.accept(LOOKING + (TRIED - LOOKING) * (i + 1) / moments.size());
       }
       for (int i = 0; i < moments.size(); i++) {
-        Stage stage = stage(moments.get(i), settings, stoppable);
-        stage.use(first, 1);
+        Stage stage = litStage(moments.get(i), settings, first, stoppable);
         View view = stage.view(node, width, height, settings.lens());
         baker.again(
             i, stage, view, stoppable, done -> progress.accept(TRIED + (AGAIN - TRIED) * done));
       }
       for (int k = 0; k < Baker.REFINEMENTS && baker.sharpen(stoppable); k++) {
         for (int i = 0; i < moments.size(); i++) {
-          Stage stage = stage(moments.get(i), settings, stoppable);
-          stage.use(first, 1);
+          Stage stage = litStage(moments.get(i), settings, first, stoppable);
           baker.refine(i, stage, stage.view(node, width, height, settings.lens()), stoppable);
           double done = (k + (i + 1.0) / moments.size()) / Baker.REFINEMENTS;
           progress.accept(AGAIN + (1 - AGAIN) * done);
@@ -308,6 +305,14 @@ public final class RenderScene {
   /** Returns the hierarchy over everything at a moment, for measurements. */
   public InstanceBvh hierarchy(Moment moment, RenderSettings settings, Workers workers) {
     return stage(moment, settings, workers).top();
+  }
+
+  /** Sets a scene up in which light that a first round of baking has found lights surfaces. */
+  private Stage litStage(
+      Moment moment, RenderSettings settings, BakedLight first, Workers workers) {
+    Stage stage = stage(moment, settings, workers);
+    stage.use(first, 1);
+    return stage;
   }
 
   private Stage stage(Moment moment, RenderSettings settings, Workers workers) {

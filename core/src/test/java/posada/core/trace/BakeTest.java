@@ -39,6 +39,12 @@ class BakeTest {
         .emitting(e, e, e);
   }
 
+  private static Light lamp(double candela, double radius) {
+    float[] white = {1, 1, 1};
+    double endless = Double.POSITIVE_INFINITY;
+    return new Light("lamp", Light.Kind.POINT, white, candela, endless, 0, 1, radius);
+  }
+
   private static RenderSettings settings(int samples) {
     return RenderSettings.of(samples, 1)
         .withBounces(4, 0)
@@ -97,18 +103,7 @@ class BakeTest {
             .square(new Vec3(0, 2, 0), 2, true, chalk(0.8, 0))
             .box(new Vec3(-2, 1, 0), new Vec3(0.01, 1, 2), chalk(0.8, 0))
             .box(new Vec3(2, 1, 0), new Vec3(0.01, 1, 2), chalk(0.8, 0))
-            .light(
-                new Light(
-                    "lamp",
-                    Light.Kind.POINT,
-                    new float[] {1, 1, 1},
-                    3,
-                    Double.POSITIVE_INFINITY,
-                    0,
-                    1,
-                    0.05),
-                new Vec3(-1, 1, 0),
-                new Vec3(0, -1, 0))
+            .light(lamp(3, 0.05), new Vec3(-1, 1, 0), new Vec3(0, -1, 0))
             // Sees both floors from between the top of the wall and the roof, which is cut open.
             .camera(new Vec3(0, 6, 0.001), Vec3.ZERO, 34)
             .scene(),
@@ -250,18 +245,7 @@ class BakeTest {
             new TestScenes()
                 .square(Vec3.ZERO, 0.6, false, chalk(0.2, 0))
                 .square(new Vec3(0, 2, 0), side / 2, true, chalk(0.8, 0))
-                .light(
-                    new Light(
-                        "lamp",
-                        Light.Kind.POINT,
-                        new float[] {1, 1, 1},
-                        200,
-                        Double.POSITIVE_INFINITY,
-                        0,
-                        1,
-                        0),
-                    new Vec3(0, 1.5, 0),
-                    new Vec3(0, -1, 0))
+                .light(lamp(200, 0), new Vec3(0, 1.5, 0), new Vec3(0, -1, 0))
                 .camera(new Vec3(0, 1.2, 0.001), Vec3.ZERO, 40)
                 .scene(),
             Workers.CALLER);

@@ -113,12 +113,12 @@ public class SceneService {
       ImportedScene imported = SceneImporter.load(scene);
       Path home = folder.revision(sha256);
       String fileName = files.relativize(scene).toString();
-      if (Files.isDirectory(home) && !Files.exists(home.resolve(fileName))) {
-        // The same file under another name.
-        Files.move(scene, home.resolve(fileName));
-      } else if (!Files.exists(home)) {
+      if (!Files.exists(home)) {
         Files.createDirectories(home.getParent());
         Files.move(files, home);
+      } else if (!Files.exists(home.resolve(fileName))) {
+        // The same file under another name.
+        Files.move(scene, home.resolve(fileName));
       }
       Revision r =
           repository.add(
