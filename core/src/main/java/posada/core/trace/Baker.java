@@ -19,10 +19,10 @@ import posada.core.parallel.Workers;
 /**
  * Fills light points as a camera sees the scene: at the corners of a coarse grid of pixels first,
  * then between them wherever there are too few around, frame after frame. A second round finds the
- * light of all of them again, with what the first round found lighting the surfaces around; it goes
- * where the first found light, and follows as many paths as the noise asks for that all points show
- * when they are tried out. Then points are made finer where light changes fast between them. The
- * points are the same with any number of threads.
+ * light of all of them again, with what the first round found lighting the surfaces around: trials
+ * with few paths show where light comes from and how noisy it is, then as many are added as that
+ * noise asks for. Then points are made finer where light changes fast between them. The points are
+ * the same with any number of threads.
  */
 final class Baker {
   /** Pixels between places that are looked at, pass by pass. */
@@ -46,6 +46,9 @@ final class Baker {
    */
   private static final double BRIGHTER = 16;
 
+  /** Most paths of a point in each trial: they go where those of the trial before found light. */
+  static final int[] TRIALS = {Gather.PILOT, 4096};
+
   /** How often points are made finer where light changes fast between them. */
   static final int REFINEMENTS = 4;
 
@@ -66,6 +69,9 @@ final class Baker {
   private final Round second = new Round(new LightPoints(), new ArrayList<>());
   private final List<LitRegions.Bright> bright = new ArrayList<>();
 
+  /** Of each point of the first round what its paths found when it was tried out. */
+  private final List<PathSums> tried = new ArrayList<>();
+
   /** Where light comes from; null before the first round has ended. */
   private LitRegions guides;
 
@@ -81,6 +87,7 @@ final class Baker {
   /** Ends the first round; returns its points, as they light. */
   BakedLight firstRound() {
     guides = new LitRegions(bright);
+    first.places.forEach(w -> tried.add(new PathSums()));
     return new BakedLight(first.points, BakeInfo.NONE);
   }
 
@@ -140,12 +147,12 @@ final class Baker {
   /** Adds what a frame needs. */
   void look(int frame, Stage stage, View view, Workers workers) {
     for (int step : STEPS) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, Gather.PILOT);
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       addFirst(wants, fill(gathers, wants, workers));
     }
     for (int turn = 1; turn <= ASIDE; turn++) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, Gather.PILOT);
       List<Want> wants = wants(frame, gathers, view, STEPS[0], turn, workers);
       addFirst(wants, fill(gathers, wants, workers));
     }
@@ -157,23 +164,29 @@ final class Baker {
   }
 
   /**
-   * Measures how noisy the light of a frame's points will be when it is found again.
+   * Measures how noisy the light of a frame's points is, and where it comes from.
    *
+   * @param trial 0 .. {@code TRIALS.length - 1}
    * @param stage that uses the first round
    */
-  void tryOut(int frame, Stage stage, View view, Workers workers) {
-    int[] points =
-        IntStream.range(0, first.places.size())
-            .filter(i -> first.places.get(i).frame == frame)
-            .toArray();
-    ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false);
-    Filled[] tried =
-        fill(gathers, Arrays.stream(points).mapToObj(first.places::get).toList(), workers);
-    for (int k = 0; k < points.length; k++) {
-      if (tried[k] != null) {
-        first.points.setError(points[k], tried[k].point[LightPoints.ERROR]);
+  void tryOut(int trial, int frame, Stage stage, View view, Workers workers) {
+    int[] points = firstOf(frame);
+    ThreadLocal<Gather> gathers = gathers(stage, view, first.points, trial > 0, TRIALS[trial]);
+    for (Filled f : fill(gathers, places(points), sums(points), workers)) {
+      if (f != null) {
+        bright.add(f.bright);
       }
     }
+    for (int i : points) {
+      if (tried.get(i).paths() > 0) {
+        first.points.setError(i, (float) tried.get(i).error(Gather.PILOT));
+      }
+    }
+  }
+
+  /** Ends a trial: from now on paths go where its paths found light, too. */
+  void tried() {
+    guides = new LitRegions(bright);
   }
 
   /**
@@ -183,13 +196,30 @@ final class Baker {
    * @param progress hears the share of all points that is done
    */
   void again(int frame, Stage stage, View view, Workers workers, DoubleConsumer progress) {
-    List<Want> wants = first.places.stream().filter(w -> w.frame == frame).toList();
-    ThreadLocal<Gather> gathers = gathers(stage, view, first.points, true);
-    for (int from = 0; from < wants.size(); from += BATCH) {
-      List<Want> some = wants.subList(from, Math.min(wants.size(), from + BATCH));
-      second.add(some, fill(gathers, some, workers));
+    int[] points = firstOf(frame);
+    ThreadLocal<Gather> gathers =
+        gathers(stage, view, first.points, true, settings.irradiance().paths());
+    for (int from = 0; from < points.length; from += BATCH) {
+      int[] some = Arrays.copyOfRange(points, from, Math.min(points.length, from + BATCH));
+      List<Want> wants = places(some);
+      second.add(wants, fill(gathers, wants, sums(some), workers));
       progress.accept(second.points.count() / (double) first.points.count());
     }
+  }
+
+  /** Returns which points of the first round a frame asked for. */
+  private int[] firstOf(int frame) {
+    return IntStream.range(0, first.places.size())
+        .filter(i -> first.places.get(i).frame == frame)
+        .toArray();
+  }
+
+  private List<Want> places(int[] points) {
+    return Arrays.stream(points).mapToObj(first.places::get).toList();
+  }
+
+  private List<PathSums> sums(int[] points) {
+    return Arrays.stream(points).mapToObj(tried::get).toList();
   }
 
   /**
@@ -208,7 +238,7 @@ final class Baker {
       uneven[i] =
           second.places.get(i).seen()
               && p.radius(i) > second.least(i)
-              && lookup.surprise(i, direct, Gather.DARK) > Math.max(UNEVEN, SURE * p.error(i));
+              && lookup.surprise(i, direct, PathSums.DARK) > Math.max(UNEVEN, SURE * p.error(i));
       any |= uneven[i];
     }
     for (int i = 0; i < uneven.length; i++) {
@@ -225,7 +255,8 @@ final class Baker {
   /** Adds points where they are too far apart for a frame since some reach less far. */
   void refine(int frame, Stage stage, View view, Workers workers) {
     for (int step : FINER) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, second.points, true);
+      ThreadLocal<Gather> gathers =
+          gathers(stage, view, second.points, true, settings.irradiance().paths());
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       int before = second.points.count();
       second.add(wants, fill(gathers, wants, workers));
@@ -245,11 +276,13 @@ final class Baker {
 
   /**
    * @param there points that are there
-   * @param fully false to try out with few paths
+   * @param known true if it is known how noisy the first round's points are
+   * @param limit most paths of a point
    */
-  private ThreadLocal<Gather> gathers(Stage stage, View view, LightPoints there, boolean fully) {
+  private ThreadLocal<Gather> gathers(
+      Stage stage, View view, LightPoints there, boolean known, int limit) {
     PointIndex index = new PointIndex(there);
-    PointIndex tried = !fully || there == first.points ? index : new PointIndex(first.points);
+    PointIndex noise = !known || there == first.points ? index : new PointIndex(first.points);
     int seed = settings.sampling().seed();
     PixelFilter filter = new PixelFilter(settings.filter());
     RenderSettings.Bounces b = settings.bounces();
@@ -264,7 +297,8 @@ final class Baker {
                 seed,
                 new LightLookup(there, index),
                 guides,
-                fully ? new LightLookup(first.points, tried) : null));
+                known ? new LightLookup(first.points, noise) : null,
+                Math.min(limit, settings.irradiance().paths())));
   }
 
   private List<Want> wants(
@@ -345,13 +379,22 @@ final class Baker {
   }
 
   private static Filled[] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
+    List<PathSums> none = wants.stream().map(w -> new PathSums()).toList();
+    return fill(gathers, wants, none, workers);
+  }
+
+  /**
+   * @param so what the paths of each have found so far
+   */
+  private static Filled[] fill(
+      ThreadLocal<Gather> gathers, List<Want> wants, List<PathSums> so, Workers workers) {
     Filled[] filled = new Filled[wants.size()];
     workers.each(
         filled.length,
         i -> {
           Want w = wants.get(i);
           Gather g = gathers.get();
-          float[] point = g.point(w.x, w.y, w.depth, w.turn);
+          float[] point = g.point(w.x, w.y, w.depth, w.turn, so.get(i));
           if (point != null) {
             filled[i] = new Filled(point, g.found.bright(point));
           }

@@ -1,6 +1,5 @@
 package posada.core.trace;
 
-import java.util.Arrays;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
 import posada.core.geometry.Trig;
@@ -21,7 +20,7 @@ final class Gather {
   static final int DEPTH = 3;
 
   /** Directions by which it is decided how many are needed; and lights that are chosen. */
-  private static final int PILOT = 1024;
+  static final int PILOT = 1024;
 
   /** Error over what was wanted from which on more paths are followed than were thought enough. */
   private static final double LATE = 2;
@@ -34,14 +33,8 @@ final class Gather {
 
   private static final float INV_PI = (float) (1 / Math.PI);
 
-  /** Irradiance of what is about as dark as can be seen, that noise is measured against. */
-  static final float DARK = 0.15f;
-
   /** Least share of the light that a surface is taken to send on. */
   private static final float LEAST_SHADE = 0.02f;
-
-  /** Least cosine that a flux along the surface is divided by. */
-  private static final float GRAZING = 0.15f;
 
   /** Smallest and largest radius of a point, in pixels where it is seen. */
   static final float LEAST_PIXELS = 2;
@@ -63,6 +56,7 @@ final class Gather {
   private final int seed;
   private final LightLookup known;
   private final LightLookup tried;
+  private final int limit;
   private final LitRegions guides;
 
   /** What the paths of this point found. */
@@ -73,13 +67,13 @@ final class Gather {
   private final Ray feeler = new Ray();
   private final float[] way = new float[3];
 
-  // Of each sample: direction, and light times cosine over density.
-  private final float[] directions, light;
-
-  /** Sum of the flux of light that comes straight from lights. */
-  private final double[] straight = new double[9];
-
+  private final float[] light = new float[3];
   private final float[] radiance = new float[3];
+
+  /** The point that is made, and what its paths have found so far. */
+  private float[] out;
+
+  private PathSums sums;
 
   /** True if no points light yet: what is found is one bounce short, which the next round adds. */
   private final boolean first;
@@ -96,6 +90,7 @@ final class Gather {
    * @param known points that are there
    * @param guides where light comes from; null if that is to be found
    * @param tried points whose light was tried out with few paths; null if that is to be done
+   * @param limit most paths of a point
    */
   Gather(
       PathTracer t,
@@ -105,7 +100,9 @@ final class Gather {
       int seed,
       LightLookup known,
       LitRegions guides,
-      LightLookup tried) {
+      LightLookup tried,
+      int limit) {
+    this.limit = limit;
     this.guides = guides;
     first = stage.baked() == null;
     this.tried = tried;
@@ -116,9 +113,6 @@ final class Gather {
     this.seed = seed;
     this.known = known;
     from = new Path(0, null);
-    int most = settings.paths();
-    directions = new float[3 * most];
-    light = new float[3 * most];
   }
 
   /** Hears of a surface that needs a point. */
@@ -216,15 +210,17 @@ final class Gather {
    * Returns a light point of the surface that was told before.
    *
    * @param turn of looking aside; 0 if it is seen from the camera or in mirrors
+   * @param so what its paths have found so far; that of more paths is added
    * @return null if it is not there any more, which rounding may do
    */
-  float[] point(int x, int y, int depth, int turn) {
+  float[] point(int x, int y, int depth, int turn, PathSums so) {
     if (turn > 0 ? !aside(x, y, turn) : !seen(x, y, depth)) {
       return null;
     }
     SurfacePoint p = t.first.point;
     float width = t.path.width;
-    float[] out = new float[LightPoints.STRIDE];
+    sums = so;
+    out = new float[LightPoints.STRIDE];
     out[0] = p.x;
     out[1] = p.y;
     out[2] = p.z;
@@ -236,8 +232,11 @@ final class Gather {
     tolerance = settings.tolerance() * (turn > 0 ? UNSEEN : 1);
     guide = guides == null ? null : guides.at(out);
     found.clear();
-    straight(out);
-    float near = sampled(out);
+    paned = t.first.choice.hasPanes();
+    chooseLights();
+    follow();
+    sums.store(out);
+    float near = (float) Math.max(1e-6, sums.near());
     float wanted = (float) settings.accuracy() / near;
     float least = LEAST_PIXELS * width;
     if (depth > 0) {
@@ -246,7 +245,7 @@ final class Gather {
     }
     float radius = Math.max(least, Math.min(MOST_PIXELS * width, wanted));
     out[LightPoints.RADIUS] = radius;
-    feel(out, radius);
+    feel(radius);
     return out;
   }
 
@@ -259,59 +258,47 @@ final class Gather {
     return there;
   }
 
-  /** Sums the light up; returns the mean of one over the distance that it comes from. */
-  private float sampled(float[] out) {
-    double near = 0;
-    Arrays.fill(straight, 0);
-    int n = Math.min(PILOT, settings.paths());
-    for (int s = 0; s < n; s++) {
-      near += follow(s);
-    }
-    double error = sum(out, n);
-    int all = n;
+  /** Follows as many paths as the noise asks for. */
+  private void follow() {
+    followUpTo(Math.min(PILOT, limit));
+    double error = sums.error();
     if (tried != null) {
       // Few paths miss what is rare and bright; of those around, some have met it.
-      double around = around(out);
+      double around = around();
+      double more =
+          Math.max(
+              sums.paths() * Math.pow(error / tolerance, 2),
+              PILOT * Math.pow(around / tolerance, 2));
       // Decided once: whoever stops when it looks good stops too early where light is rare.
-      double more = n * Math.pow(Math.max(error, around) / tolerance, 2);
-      all = (int) Math.min(settings.paths(), Math.max(n, more));
-      for (int s = n; s < all; s++) {
-        near += follow(s);
-      }
-      error = sum(out, all);
+      followUpTo((int) Math.min(limit, more));
+      error = sums.error();
       // Unless a rare bright path came late: then the more the better.
-      while (error > LATE * tolerance && all < settings.paths()) {
-        int from = all;
-        all = Math.min(settings.paths(), 2 * all);
-        for (int s = from; s < all; s++) {
-          near += follow(s);
-        }
-        error = sum(out, all);
+      while (error > LATE * tolerance && sums.paths() < limit) {
+        followUpTo(Math.min(limit, 2 * sums.paths()));
+        error = sums.error();
       }
-      error = Math.max(error, around * Math.sqrt(n / (double) all));
-    }
-    for (int i = 0; i < 9; i++) {
-      out[LightPoints.DIRECT + i] += (float) (straight[i] / all);
+      error = Math.max(error, around * Math.sqrt(PILOT / (double) sums.paths()));
     }
     out[LightPoints.ERROR] = (float) error;
-    return (float) Math.max(1e-6, near / all);
+  }
+
+  private void followUpTo(int n) {
+    while (sums.paths() < n) {
+      followOne(sums.paths());
+      sums.count();
+    }
   }
 
   /** Returns the standard error that points around had when they were tried out. */
-  private double around(float[] out) {
+  private double around() {
     float any = Float.POSITIVE_INFINITY;
     return tried.look(out[0], out[1], out[2], out[3], out[4], out[5], any, any) > 0
         ? tried.error()
         : 0;
   }
 
-  /**
-   * Follows one path.
-   *
-   * @return its part of the mean of one over the distance to what is met first, 0 if that is
-   *     nothing
-   */
-  private float follow(int s) {
+  /** Follows one path. */
+  private void followOne(int s) {
     SurfacePoint p = t.first.point;
     t.sampler.start(s);
     t.sampler.next();
@@ -327,12 +314,8 @@ final class Gather {
     }
     float dx = way[0], dy = way[1], dz = way[2];
     float cos = dx * p.gx + dy * p.gy + dz * p.gz;
-    directions[3 * s] = dx;
-    directions[3 * s + 1] = dy;
-    directions[3 * s + 2] = dz;
-    light[3 * s] = light[3 * s + 1] = light[3 * s + 2] = 0;
     if (!(cos > 0)) {
-      return 0;
+      return;
     }
     // As dark as the surface makes it, so that limits on what is bright mean the same.
     float shade = Math.max(LEAST_SHADE, shade());
@@ -345,25 +328,21 @@ final class Gather {
     t.path.receives &= p.instance.receives;
     t.ray.time = 0.5f;
     p.leave(t.ray, dx, dy, dz, Float.POSITIVE_INFINITY);
-    float density = density(dx, dy, dz, cos);
-    float near = t.walkUnlit(density, radiance);
+    float unguided = unguided(dx, dy, dz, cos);
+    float density = unguided;
+    if (guide != null) {
+      density += guide.share * (guide.density(dx, dy, dz) - unguided);
+    }
+    float near = t.walkUnlit(unguided, radiance);
     float in = t.first.surface.entering(cos) / shade / density;
-    for (int c = 0; c < 3; c++) {
-      straight[3 * c] += radiance[c] * in * dx;
-      straight[3 * c + 1] += radiance[c] * in * dy;
-      straight[3 * c + 2] += radiance[c] * in * dz;
-    }
-    float weight = cos / density;
-    float k = in * cos;
-    light[3 * s] = t.path.lr * k;
-    light[3 * s + 1] = t.path.lg * k;
-    light[3 * s + 2] = t.path.lb * k;
-    if (first) {
-      float y = Luminance.of(t.path.lr, t.path.lg, t.path.lb) * k;
-      float stretch = LitDirections.stretch(dx, dy, dz);
-      found.add(LitDirections.cell(dx, dy, dz), y * y * density * stretch);
-    }
-    return near * weight * INV_PI;
+    sums.addStraight(way, radiance, in);
+    light[0] = t.path.lr * in * cos;
+    light[1] = t.path.lg * in * cos;
+    light[2] = t.path.lb * in * cos;
+    sums.add(way, light, near * cos / density * INV_PI, out);
+    float y = Luminance.of(light[0], light[1], light[2]);
+    float stretch = LitDirections.stretch(dx, dy, dz);
+    found.add(LitDirections.cell(dx, dy, dz), y * y * density * stretch);
   }
 
   /** Chooses a direction with a density that is even on the surface. */
@@ -376,42 +355,28 @@ final class Gather {
   }
 
   /**
-   * Returns the density of paths.
+   * Returns the density of paths that follow no guide. Lights that are chosen and those that paths
+   * meet count by it, whichever guide led a path: they must agree on how they share.
    *
    * @param cos of the direction to the normal
    */
-  private float density(float dx, float dy, float dz, float cos) {
+  private float unguided(float dx, float dy, float dz, float cos) {
     float d = cos * INV_PI;
-    if (paned) {
-      d += PANES * (t.first.choice.paneDensity(dx, dy, dz) - d);
-    }
-    return guide == null ? d : d + guide.share * (guide.density(dx, dy, dz) - d);
+    return paned ? d + PANES * (t.first.choice.paneDensity(dx, dy, dz) - d) : d;
   }
 
-  /**
-   * Stores the flux of the light that comes straight from lights that are chosen; that of lights
-   * which paths meet is added to it.
-   */
-  private void straight(float[] out) {
+  /** Finds the light that comes straight from lights, as far as paths are not to meet it. */
+  private void chooseLights() {
     SurfacePoint p = t.first.point;
-    Arrays.fill(straight, 0);
-    paned = t.first.choice.hasPanes();
-    for (int s = 0; s < PILOT; s++) {
+    for (int s = sums.choices(); s < PILOT; s++) {
+      sums.countChoice();
       t.sampler.start(s);
       t.ray.time = 0.5f;
-      if (!t.arriving(t.first, way, radiance)) {
-        continue;
+      if (t.arriving(t.first, way, radiance)) {
+        float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
+        float in = t.first.surface.entering(cos) * t.chosen(unguided(way[0], way[1], way[2], cos));
+        sums.addChosen(way, radiance, in);
       }
-      float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
-      float in = t.first.surface.entering(cos) * t.chosen(density(way[0], way[1], way[2], cos));
-      for (int c = 0; c < 3; c++) {
-        for (int k = 0; k < 3; k++) {
-          straight[3 * c + k] += radiance[c] * in * way[k];
-        }
-      }
-    }
-    for (int i = 0; i < 9; i++) {
-      out[LightPoints.DIRECT + i] = (float) (straight[i] / PILOT);
     }
   }
 
@@ -420,38 +385,8 @@ final class Gather {
         t.first.surface.evenly(0), t.first.surface.evenly(1), t.first.surface.evenly(2));
   }
 
-  /** Stores the flux of the first samples; returns the standard error of irradiance over it. */
-  private double sum(float[] out, int n) {
-    double[] flux = new double[9];
-    double mean = 0;
-    double squares = 0;
-    float nx = out[3], ny = out[4], nz = out[5];
-    for (int s = 0; s < n; s++) {
-      float dx = directions[3 * s], dy = directions[3 * s + 1], dz = directions[3 * s + 2];
-      float cos = dx * nx + dy * ny + dz * nz;
-      float flat = 1 / Math.max(GRAZING, cos);
-      // The part along the normal is exact, that along the surface tamed.
-      float ax = (dx - cos * nx) * flat + nx;
-      float ay = (dy - cos * ny) * flat + ny;
-      float az = (dz - cos * nz) * flat + nz;
-      for (int c = 0; c < 3; c++) {
-        double e = light[3 * s + c] / (double) n;
-        flux[3 * c] += e * ax;
-        flux[3 * c + 1] += e * ay;
-        flux[3 * c + 2] += e * az;
-      }
-      double y = Luminance.of(light[3 * s], light[3 * s + 1], light[3 * s + 2]);
-      mean += y / n;
-      squares += y * y / n;
-    }
-    for (int i = 0; i < 9; i++) {
-      out[LightPoints.FLUX + i] = (float) flux[i];
-    }
-    return Math.sqrt(Math.max(0, squares - mean * mean) / n) / (mean + DARK);
-  }
-
   /** Feels in all directions along the surface how far nothing is in the way. */
-  private void feel(float[] out, float radius) {
+  private void feel(float radius) {
     SurfacePoint p = t.first.point;
     float lift = Math.max(CLEAR_OF_ROUNDING * p.offset, LIFT * radius);
     float reach = LightLookup.REACH * radius;

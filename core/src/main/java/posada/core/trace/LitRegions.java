@@ -109,7 +109,7 @@ final class LitRegions {
   /** Collects the brightest paths of a point. */
   static final class Collector {
     /** Paths that are kept. */
-    private static final int KEPT = 16;
+    private static final int KEPT = 64;
 
     private final int[] cells = new int[KEPT];
     private final float[] squares = new float[KEPT];

@@ -456,7 +456,7 @@ final class PathTracer {
     }
     v.baked =
         known != null
-            && path.diffuse == stage.bakedBounce()
+            && path.diffuse >= stage.bakedBounce()
             && v.surface.scattersEvenly()
             && baked(v);
     v.full = v.baked && known.full;

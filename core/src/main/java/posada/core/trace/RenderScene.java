@@ -52,10 +52,10 @@ public final class RenderScene {
   }
 
   /** About the share of the time of baking up to the end of the first round. */
-  private static final double LOOKING = 0.12;
+  private static final double LOOKING = 0.15;
 
   /** Up to the end of trying out, and of the second round. */
-  private static final double TRIED = 0.2, AGAIN = 0.5;
+  private static final double TRIED = 0.4, AGAIN = 0.65;
 
   /** Light that was baked; null for none. */
   private BakedLight baked;
@@ -214,10 +214,15 @@ public final class RenderScene {
         progress.accept(LOOKING * (i + 1) / moments.size());
       }
       BakedLight first = baker.firstRound();
-      for (int i = 0; i < moments.size(); i++) {
-        Stage stage = litStage(moments.get(i), settings, first, stoppable);
-        baker.tryOut(i, stage, stage.view(node, width, height, settings.lens()), stoppable);
-        progress.accept(LOOKING + (TRIED - LOOKING) * (i + 1) / moments.size());
+      for (int trial = 0; trial < Baker.TRIALS.length; trial++) {
+        for (int i = 0; i < moments.size(); i++) {
+          Stage stage = litStage(moments.get(i), settings, first, stoppable);
+          baker.tryOut(
+              trial, i, stage, stage.view(node, width, height, settings.lens()), stoppable);
+          double done = (trial + (i + 1.0) / moments.size()) / Baker.TRIALS.length;
+          progress.accept(LOOKING + (TRIED - LOOKING) * done);
+        }
+        baker.tried();
       }
       for (int i = 0; i < moments.size(); i++) {
         Stage stage = litStage(moments.get(i), settings, first, stoppable);

@@ -187,11 +187,17 @@ class BakeTest {
                 .scene(),
             Workers.CALLER);
     RenderSettings settings = settings(64).with(Set.of(Pass.BEAUTY, Pass.SPECULAR_INDIRECT));
-    FrameImage baked = render(s.lit(bake(s, settings, Workers.CALLER)), settings);
-    FrameImage plain = render(s, settings.with(512, 2));
+    FrameImage plain = render(s, settings.with(2048, 2));
     double want = TestScenes.mean(plain, "specular-indirect.G");
     assertTrue(want > 2e-3, "mirrored " + want);
-    assertEquals(want, TestScenes.mean(baked, "specular-indirect.G"), 0.01 * want);
+    // The few points on the floor are off by several percent from bake to bake.
+    double mean = 0;
+    for (int seed = 1; seed <= 8; seed++) {
+      RenderSettings seeded = settings.with(64, seed);
+      FrameImage baked = render(s.lit(bake(s, seeded, Workers.CALLER)), seeded);
+      mean += TestScenes.mean(baked, "specular-indirect.G") / 8;
+    }
+    assertEquals(want, mean, 0.02 * want);
   }
 
   /**
