@@ -10,10 +10,10 @@ import posada.core.irradiance.PointIndex;
  * share what their paths have met, since each alone meets little that is rare. Immutable.
  */
 final class LitRegions {
-  /** Most points of a region. */
+  /** Most lists of bright paths in a region: a point has one from each time it was looked at. */
   private static final int MOST = 64;
 
-  /** Points whose paths came from a cell for it to count: one is chance. */
+  /** Lists that a cell must be in to count: one is chance. */
   private static final int SEVERAL = 3;
 
   /** A part of space, cut in two at a place along an axis unless it holds directions. */
@@ -23,7 +23,7 @@ final class LitRegions {
   private final Part[] sides = new Part[6];
 
   /**
-   * The brightest paths of a point.
+   * The brightest of some paths of a point.
    *
    * @param place and normal
    * @param cells of directions

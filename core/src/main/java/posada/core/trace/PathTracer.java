@@ -455,10 +455,7 @@ final class PathTracer {
           k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2], null, groups.surroundings());
     }
     v.baked =
-        known != null
-            && path.diffuse >= stage.bakedBounce()
-            && v.surface.scattersEvenly()
-            && baked(v);
+        known != null && stage.bakedAt(path.diffuse) && v.surface.scattersEvenly() && baked(v);
     v.full = v.baked && known.full;
     if (v.baked) {
       if (v.full && path.scattered > 0 && !goOn(v.surface.unevenly())) {

@@ -293,8 +293,15 @@ public final class Stage {
     bakedBounce = bounce;
   }
 
-  int bakedBounce() {
-    return bakedBounce;
+  /**
+   * Returns true if a surface takes baked light.
+   *
+   * @param diffuse how often the path to it was scattered evenly
+   */
+  boolean bakedAt(int diffuse) {
+    // Bakes go on from surfaces without points to the next that has some, one bounce more than the
+    // limit. Pictures would show that as a seam.
+    return diffuse == bakedBounce || bakedBounce > 0 && diffuse > bakedBounce;
   }
 
   BakedLight baked() {

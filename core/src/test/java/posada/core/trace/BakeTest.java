@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -14,6 +15,7 @@ import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.irradiance.LightPoints;
 import posada.core.parallel.Workers;
@@ -145,6 +147,25 @@ class BakeTest {
       sum += image[y * W + column];
     }
     return sum / (H / 3);
+  }
+
+  /** The floor has no points; walls and roof, which light it, have some. */
+  @Test
+  void whatHasNoPointsIsAsBrightAsWithoutBakedLight() {
+    RenderScene s = rooms();
+    RenderSettings settings = settings(64).with(unseenRoof());
+    Irradiance coarse = new Irradiance(true, 1, 0.25, 0.1, 512, false);
+    float[] all = bake(s, settings.with(coarse), Workers.CALLER).points().numbers();
+    LightPoints walls = new LightPoints();
+    for (int at = 0; at < all.length; at += LightPoints.STRIDE) {
+      if (all[at + 4] < 0.5f) {
+        walls.add(Arrays.copyOfRange(all, at, at + LightPoints.STRIDE));
+      }
+    }
+    assertTrue(walls.count() > 10, walls.count() + " points");
+    RenderScene lit = s.lit(new BakedLight(walls, BakeInfo.NONE));
+    double plain = TestScenes.mean(render(s, settings), INDIRECT);
+    assertEquals(plain, TestScenes.mean(render(lit, settings), INDIRECT), 0.02 * plain);
   }
 
   @Test
