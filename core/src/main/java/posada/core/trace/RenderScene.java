@@ -52,10 +52,10 @@ public final class RenderScene {
   }
 
   /** About the share of the time of baking up to the end of the first round. */
-  private static final double LOOKING = 0.15;
+  private static final double LOOKING = 0.3;
 
   /** Up to the end of trying out, and of the second round. */
-  private static final double TRIED = 0.4, AGAIN = 0.65;
+  private static final double TRIED = 0.53, AGAIN = 0.77;
 
   /** Light that was baked; null for none. */
   private BakedLight baked;

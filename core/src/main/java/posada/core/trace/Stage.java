@@ -301,7 +301,7 @@ public final class Stage {
   boolean bakedAt(int diffuse) {
     // Bakes go on from surfaces without points to the next that has some, one bounce more than the
     // limit. Pictures would show that as a seam.
-    return diffuse == bakedBounce || bakedBounce > 0 && diffuse > bakedBounce;
+    return bakedBounce == 0 ? diffuse == 0 : diffuse >= bakedBounce;
   }
 
   BakedLight baked() {
