@@ -143,7 +143,7 @@ final class LightTree {
    *
    * @param at number of the light
    * @param angle half angle of the cone of normals, radians
-   * @param edge angle beyond a normal up to which it shines, radians
+   * @param edge angle beyond a normal up to which it shines, radians, at most a quarter turn
    */
   static void describe(
       float[] own,
@@ -160,7 +160,7 @@ final class LightTree {
     System.arraycopy(max, 0, own, o + MAX, 3);
     System.arraycopy(axis, 0, own, o + AXIS, 3);
     own[o + COS_NORMALS] = (float) StrictMath.cos(angle);
-    own[o + COS_EDGE] = (float) StrictMath.cos(Math.min(Math.PI, edge));
+    own[o + COS_EDGE] = (float) StrictMath.cos(Math.min(Math.PI / 2, edge));
     own[o + POWER] = power;
     own[o + ANGLE] = (float) angle;
     own[o + BOTH] = both ? 1 : 0;

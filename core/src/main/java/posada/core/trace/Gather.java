@@ -174,9 +174,7 @@ final class Gather {
     SurfacePoint p = t.first.point;
     frame.set(p.gx, p.gy, p.gz);
     t.sampler.next();
-    float u = t.sampler.u;
-    t.sampler.next();
-    even(u, t.sampler.u);
+    even(t.sampler.u, t.sampler.v);
     p.leave(t.ray, way[0], way[1], way[2], Float.POSITIVE_INFINITY);
     float fx = p.x, fy = p.y, fz = p.z;
     if (!next(0) || !t.first.surface.scattersEvenly()) {
@@ -303,7 +301,7 @@ final class Gather {
     t.sampler.start(s);
     t.sampler.next();
     float u = t.sampler.u, v = t.sampler.v;
-    t.sampler.next();
+    t.sampler.more();
     float guided = guide == null ? 0 : guide.share;
     if (t.sampler.u < guided) {
       guide.choose(u, v, way);

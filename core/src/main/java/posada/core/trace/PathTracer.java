@@ -163,16 +163,16 @@ final class PathTracer {
       sampler.start(s);
       sampler.next();
       float px = x + 0.5f + filter.offset(sampler.u), py = y + 0.5f + filter.offset(sampler.v);
+      float lensU = 0, lensV = 0;
+      if (view.hasLens()) {
+        sampler.more();
+        lensU = sampler.u;
+        lensV = sampler.v;
+      }
       float time = 0.5f;
       if (blurred) {
         sampler.next();
         time = sampler.u;
-      }
-      float lensU = 0, lensV = 0;
-      if (view.hasLens()) {
-        sampler.next();
-        lensU = sampler.u;
-        lensV = sampler.v;
       }
       view.aim(px, py, lensU, lensV, time, place, ray);
       trace(film, at);
@@ -493,7 +493,7 @@ final class PathTracer {
     SurfacePoint p = v.point;
     sampler.next();
     float u1 = sampler.u, u2 = sampler.v;
-    sampler.next();
+    sampler.more();
     float w = sampler.u;
     if (w < v.guided) {
       v.choice.paneDirection(u1, u2, rgb);
@@ -663,13 +663,17 @@ final class PathTracer {
   /** Adds light that comes straight to the surface, from {@code n} chosen directions. */
   private void direct(Vertex v, int n) {
     for (int j = 0; j < n; j++) {
-      sampler.next();
-      float w = sampler.u;
-      sampler.next();
-      if (v.choice.sample(w, sampler.u, sampler.v, ray.time, light)) {
+      if (chooseLight(v)) {
         direct(v, n, 1f / n);
       }
     }
+  }
+
+  private boolean chooseLight(Vertex v) {
+    sampler.next();
+    float u1 = sampler.u, u2 = sampler.v;
+    sampler.more();
+    return v.choice.sample(sampler.u, u1, u2, ray.time, light);
   }
 
   private void direct(Vertex v, int n, float share) {
@@ -757,10 +761,7 @@ final class PathTracer {
    */
   boolean arriving(Vertex v, float[] direction, float[] radiance) {
     SurfacePoint p = v.point;
-    sampler.next();
-    float w = sampler.u;
-    sampler.next();
-    if (!v.choice.sample(w, sampler.u, sampler.v, ray.time, light)
+    if (!chooseLight(v)
         || !(light.x * p.gx + light.y * p.gy + light.z * p.gz > 0)
         || !receives(p, lightGroup())) {
       return false;

@@ -1,20 +1,27 @@
 package posada.core.trace;
 
 /**
- * Owen-scrambled Sobol points, two dimensions at a time. Any number of samples of a pixel is well
- * spread in each pair of dimensions, powers of two best. Scratch of one thread.
+ * Owen-scrambled Sobol points, two or four dimensions at a time. Any number of samples of a pixel
+ * is well spread in each pair of dimensions, and in the four that belong together; powers of two
+ * best. Scratch of one thread.
  *
  * <p>Neighbouring pixels of a tile use neighbouring stretches of one sequence, in the order of a
  * space-filling curve; so errors of neighbours tend to cancel, and noise has the look of blue
  * noise.
  *
  * <p>Source: B. Burley, "Practical Hash-based Owen Scrambling", JCGT 9(4), 2020 (padding by
- * shuffled index, the hash of Laine and Karras with Vegdahl's constants); A. Ahmed and P. Wonka,
- * "Screen-Space Blue-Noise Diffusion of Monte Carlo Sampling Error via Hierarchical Ordering of
- * Pixels", 2020.
+ * shuffled index, the hash of Laine and Karras with Vegdahl's constants); S. Joe and F. Kuo,
+ * "Constructing Sobol Sequences with Better Two-Dimensional Projections", SIAM J. Sci. Comput.
+ * 30(5), 2008 (direction numbers); A. Ahmed and P. Wonka, "Screen-Space Blue-Noise Diffusion of
+ * Monte Carlo Sampling Error via Hierarchical Ordering of Pixels", 2020.
  */
 final class SobolSampler {
   private static final float TO_UNIT = 1f / (1 << 24);
+
+  /** Generators of the third and fourth dimension: x^2 + x + 1 and x^3 + x + 1. */
+  private static final int[] THIRD = generator(2, 1, 1, 3);
+
+  private static final int[] FOURTH = generator(3, 1, 1, 3, 1);
 
   /** Binary logarithm of a tile's side. */
   private static final int TILE = 6;
@@ -25,6 +32,10 @@ final class SobolSampler {
   private int index;
 
   private int dimension;
+
+  /** Number of the point drawn last in its own sequence, bits reversed, and what scrambles it. */
+  private int point, scramble;
+
   private int pixel;
   private int bits;
   private final boolean random;
@@ -82,14 +93,65 @@ final class SobolSampler {
   /** Draws the next pair into {@code u} and {@code v}. */
   void next() {
     int h = mix(tile ^ (dimension++ * 0x9e3779b9));
+    scramble = h;
     if (random) {
       u = (mix(mix(h ^ index) ^ 0x68bc21eb) >>> 8) * TO_UNIT;
       v = (mix(mix(h ^ index) ^ 0x02e5be93) >>> 8) * TO_UNIT;
       return;
     }
     int i = laineKarras(index, h);
+    point = i;
     u = (scramble(i, mix(h ^ 0x68bc21eb)) >>> 8) * TO_UNIT;
     v = (scramble(secondDimension(i), mix(h ^ 0x02e5be93)) >>> 8) * TO_UNIT;
+  }
+
+  /**
+   * Draws the third and fourth number of the point whose first two were drawn last, into {@code u}
+   * and {@code v}: what is chosen by all of them together is spread, too.
+   */
+  void more() {
+    if (random) {
+      next();
+      return;
+    }
+    u = (scramble(times(THIRD, point), mix(scramble ^ 0x3c6ef372)) >>> 8) * TO_UNIT;
+    v = (scramble(times(FOURTH, point), mix(scramble ^ 0x1b873593)) >>> 8) * TO_UNIT;
+  }
+
+  /**
+   * Makes the table of a dimension's generator matrix: for each value of each byte of a
+   * bit-reversed index what it adds to the fraction.
+   *
+   * @param degree of the primitive polynomial
+   * @param inner its inner coefficients, as bits
+   * @param first direction numbers, {@code degree} of them
+   */
+  private static int[] generator(int degree, int inner, int... first) {
+    int[] v = new int[32];
+    for (int k = 0; k < 32; k++) {
+      if (k < degree) {
+        v[k] = first[k] << (31 - k);
+        continue;
+      }
+      v[k] = v[k - degree] ^ (v[k - degree] >>> degree);
+      for (int j = 1; j < degree; j++) {
+        v[k] ^= (inner >>> (degree - 1 - j) & 1) * v[k - j];
+      }
+    }
+    int[] table = new int[4 << 8];
+    for (int at = 0; at < table.length; at++) {
+      for (int bit = 0; bit < 8; bit++) {
+        table[at] ^= (at >>> bit & 1) * v[31 - (at >>> 8) * 8 - bit];
+      }
+    }
+    return table;
+  }
+
+  private static int times(int[] generator, int x) {
+    return generator[x & 255]
+        ^ generator[256 + (x >>> 8 & 255)]
+        ^ generator[512 + (x >>> 16 & 255)]
+        ^ generator[768 + (x >>> 24)];
   }
 
   /** Owen scramble of a fraction's bits: each bit is flipped by a hash of the bits above it. */

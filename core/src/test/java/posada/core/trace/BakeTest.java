@@ -115,12 +115,18 @@ class BakeTest {
   @Test
   void nothingLeaksThroughTwoCentimetres() {
     RenderScene s = rooms();
-    RenderSettings settings = settings(64).with(unseenRoof());
+    // So many bounces that it does not matter that some baked paths may have one more.
+    RenderSettings settings = settings(64).withBounces(14, 0).with(unseenRoof());
     float[] baked = render(s.lit(bake(s, settings, Workers.CALLER)), settings).find(INDIRECT);
     float[] plain = render(s, settings.with(1024, 2)).find(INDIRECT);
-    double lit = mean(baked, W / 4);
+    double lit = 0;
+    double right = 0;
+    for (int x = W / 8; x < 3 * W / 8; x++) {
+      lit += mean(baked, x) / (W / 4);
+      right += mean(plain, x) / (W / 4);
+    }
     assertTrue(lit > 0.02, "lit " + lit);
-    assertEquals(mean(plain, W / 4), lit, 0.04 * lit);
+    assertEquals(right, lit, 0.04 * lit);
     for (int x = W / 2 + 2; x < W - 4; x++) {
       assertEquals(mean(plain, x), mean(baked, x), 0.01 * lit, "column " + x);
     }
