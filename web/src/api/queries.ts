@@ -81,12 +81,12 @@ export const previewQuery = (shot: number) =>
 
 export type FrameProgress = {
   runId: number;
-  frame: number;
+  /** Null while the light of all frames is baked. */
+  frame: number | null;
   fraction: number;
   seconds: number;
+  /** For the run; while light is baked, for that alone. */
   secondsLeft: number;
-  /** True while the light of all frames is baked before the first. */
-  baking: boolean;
 };
 
 /** What the server last pushed about the frame in work; null before that. */

@@ -2,11 +2,20 @@ import { useNavigate } from 'react-router';
 import type { Run } from '../api/client';
 import { useProgress, useRunCommand } from '../api/queries';
 import { Button } from '../shell/Button';
-import { clockIn, duration, passesText, rateText, version } from '../shell/format';
+import { duration, passesText, rateText, readyText, version } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { SequenceFiles } from '../shell/SequenceFiles';
+
+/** How the light stands that the frames wait for. */
+const BAKES: Record<Run['bakes'][number]['state'], string> = {
+  WAITING: 'waits to be baked',
+  RENDERING: 'being baked',
+  FRESH: 'baked',
+  FAILED: 'failed',
+  SKIPPED: 'left out',
+};
 
 /** The answer of the station: when it is ready, and what was frozen into the run. */
 export function RunPanel({ run }: { run: Run }) {
@@ -21,9 +30,9 @@ export function RunPanel({ run }: { run: Run }) {
   return (
     <aside aria-label="Run" className="overflow-auto border-l border-line px-4.5 py-3.5">
       <div className="big" data-testid="ready">
-        {run.state === 'RUNNING' && (now ? `ready ${clockIn(now.secondsLeft)}` : 'starting')}
+        {run.state === 'RUNNING' && (now ? readyText(now) : 'starting')}
         {run.state === 'DONE' && 'done'}
-        {run.state === 'FAILED' && `${run.failed} failed`}
+        {run.state === 'FAILED' && (run.failed ? `${run.failed} failed` : 'light failed')}
         {run.state === 'CANCELLED' && 'cancelled'}
       </div>
       <p className="mb-2 text-t2">
@@ -49,6 +58,14 @@ export function RunPanel({ run }: { run: Run }) {
       <Row name="Passes">
         <span title={s.passes.join(', ')}>{passesText(s.passes)}</span>
       </Row>
+      {run.bakes.map((b) => (
+        <Row key="light" name="Light" hint={b.seconds !== null && duration(b.seconds)}>
+          {BAKES[b.state]}
+          {b.points !== null && (
+            <span className="fig"> · {b.points.toLocaleString('en')} points</span>
+          )}
+        </Row>
+      ))}
       <Row name="Frame" hint="mean">
         <span className="fig">
           {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}

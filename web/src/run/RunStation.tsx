@@ -40,6 +40,8 @@ export default function RunStation() {
   );
 }
 
+const failed = (task: { state: LedgerLine['state'] }) => task.state === 'FAILED';
+
 const STATES: Record<Run['state'], string> = {
   RUNNING: 'running',
   DONE: 'done',
@@ -77,7 +79,7 @@ function RunList({ runs, current }: { runs: Run[]; current: Run }) {
                 <span className="fig">{version(r.number)}</span>
               </span>
               <span className="flex justify-between gap-2 text-xs text-t2">
-                <span>{STATES[r.state]}</span>
+                <span>{r.bakes.some(failed) ? 'light failed' : STATES[r.state]}</span>
                 <span className="fig">
                   {r.fresh} of {r.total}
                 </span>
@@ -97,7 +99,10 @@ function Frames({ run }: { run: Run }) {
   const navigate = useNavigate();
   const now = progress?.runId === run.id ? progress : null;
   const landed = ledger.filter((l) => l.state === 'FRESH');
-  const failed = ledger.filter((l) => l.state === 'FAILED');
+  const failures = [
+    ...run.bakes.filter(failed).map((b) => ({ what: 'Baked light', why: b.failure })),
+    ...ledger.filter(failed).map((l) => ({ what: `Frame ${l.frame}`, why: l.failure })),
+  ];
   const watch = (l: LedgerLine) => {
     setRunId(run.id);
     setFrame(l.frame);
@@ -111,7 +116,7 @@ function Frames({ run }: { run: Run }) {
         </span>
         <span className="fig text-t2" data-testid="in-work">
           {now
-            ? `${now.baking ? 'baking light' : `frame ${now.frame}`} · ${Math.round(now.fraction * 100)} % · ${duration(now.seconds)}`
+            ? `${now.frame === null ? 'baking light' : `frame ${now.frame}`} · ${Math.round(now.fraction * 100)} % · ${duration(now.seconds)}`
             : run.state === 'RUNNING'
               ? 'waiting for the worker'
               : `${run.fresh} of ${run.total} frames finished`}
@@ -125,11 +130,11 @@ function Frames({ run }: { run: Run }) {
         </span>
         <span>{ledger.at(-1)?.frame}</span>
       </div>
-      {failed.length > 0 && (
+      {failures.length > 0 && (
         <ul className="mb-3 max-h-24 shrink-0 overflow-auto">
-          {failed.map((l) => (
-            <li key={l.frame} className="py-0.5">
-              <b className="text-bad">Frame {l.frame} failed.</b> {l.failure}
+          {failures.map((f) => (
+            <li key={f.what} className="py-0.5">
+              <b className="text-bad">{f.what} failed.</b> {f.why}
             </li>
           ))}
         </ul>

@@ -1,5 +1,5 @@
 import { useProgress, useRuns } from '../api/queries';
-import { clockIn, version } from './format';
+import { readyText, version } from './format';
 import { useSession } from './Session';
 
 /** The run in work, or the last one, in two lines; with the theme and the help. */
@@ -23,7 +23,7 @@ export function Pulse({ connected, onHelp }: { connected: boolean; onHelp: () =>
             <div className="text-t2">
               {run.state === 'RUNNING'
                 ? progress?.runId === run.id
-                  ? `ready ${clockIn(progress.secondsLeft)}`
+                  ? readyText(progress)
                   : 'starting'
                 : run.state.toLowerCase()}
             </div>

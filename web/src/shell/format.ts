@@ -44,6 +44,10 @@ export function clockIn(seconds: number, now = Date.now()): string {
   });
 }
 
+/** When a run is ready, or its light while that is baked. */
+export const readyText = (p: { frame: number | null; secondsLeft: number }) =>
+  `${p.frame === null ? 'light ready' : 'ready'} ${clockIn(p.secondsLeft)}`;
+
 export const version = (n: number) => `v${String(n).padStart(3, '0')}`;
 
 /** Returns a frame rate without needless digits. */

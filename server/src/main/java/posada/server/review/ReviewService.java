@@ -7,7 +7,6 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
-import java.util.stream.Stream;
 import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -17,11 +16,11 @@ import posada.core.image.FrameImage;
 import posada.core.image.Resample;
 import posada.core.image.ViewTransform;
 import posada.core.image.ViewTransform.Shown;
+import posada.core.plan.FrameRange;
 import posada.core.trace.Pass;
 import posada.formats.display.DisplayFile;
 import posada.formats.display.JpegFile;
 import posada.formats.exr.ExrReader;
-import posada.formats.files.AtomicFile;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
 import posada.server.app.NotFoundException;
@@ -85,14 +84,13 @@ class ReviewService {
     if (!Files.isDirectory(base)) {
       throw new NotFoundException("Run " + run.shot() + " v" + run.number() + " has no files yet.");
     }
-    List<Path> files;
-    try (Stream<Path> all = Files.walk(base)) {
-      files =
-          all.filter(Files::isRegularFile)
-              .filter(p -> !p.toString().endsWith(AtomicFile.TEMPORARY))
-              .sorted()
-              .toList();
-    }
+    FrameFiles written = run.settings().files(base);
+    List<Path> files =
+        FrameRange.parse(run.settings().frames()).frames().stream()
+            .flatMap(f -> written.paths(f).stream())
+            .filter(Files::exists)
+            .sorted()
+            .toList();
     try (ZipOutputStream zip = new ZipOutputStream(out)) {
       zip.setLevel(Deflater.NO_COMPRESSION);
       for (Path p : files) {

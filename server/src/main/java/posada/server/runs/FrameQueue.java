@@ -5,7 +5,10 @@ import java.util.List;
 import org.springframework.jms.core.JmsTemplate;
 import org.springframework.stereotype.Component;
 
-/** The queue of frames to be rendered: one message for each, {@code run/frame}. */
+/**
+ * The queue of what is to be rendered: one message for each frame, {@code run/frame}, and before
+ * them {@code run/light} if the run's light is to be baked.
+ */
 @Component
 public class FrameQueue {
   public static final String NAME = "posada.frames";
@@ -17,23 +20,33 @@ public class FrameQueue {
     jms.setReceiveTimeout(JmsTemplate.RECEIVE_TIMEOUT_NO_WAIT);
   }
 
-  /** A message: which frame of which run. */
-  public record Task(long runId, int frame) {
+  /**
+   * A message: which frame of which run.
+   *
+   * @param frame null for the run's light
+   */
+  public record Task(long runId, Integer frame) {
+    private static final String LIGHT = "light";
+
     String text() {
-      return runId + "/" + frame;
+      return runId + "/" + (frame == null ? LIGHT : frame);
     }
 
     /** Reads a message's text. */
     public static Task of(String text) {
       String[] parts = text.split("/");
-      return new Task(Long.parseLong(parts[0]), Integer.parseInt(parts[1]));
+      Integer frame = parts[1].equals(LIGHT) ? null : Integer.valueOf(parts[1]);
+      return new Task(Long.parseLong(parts[0]), frame);
     }
   }
 
-  void send(long runId, List<Integer> frames) {
+  void send(long runId, boolean light, List<Integer> frames) {
     jms.execute(
         NAME,
         (session, producer) -> {
+          if (light) {
+            producer.send(session.createTextMessage(new Task(runId, null).text()));
+          }
           for (int f : frames) {
             producer.send(session.createTextMessage(new Task(runId, f).text()));
           }

@@ -4,7 +4,7 @@ import java.util.EnumSet;
 import java.util.Map;
 import java.util.Set;
 
-/** How a frame of a run stands. */
+/** How a frame of a run stands, or the baking of its light. */
 public enum FrameState {
   WAITING,
   RENDERING,

@@ -2,6 +2,7 @@ package posada.server.runs;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
+import java.util.List;
 
 /**
  * A batch that was let go.
@@ -10,6 +11,7 @@ import java.time.Instant;
  * @param folder absolute path of the files
  * @param fresh frames that are finished; likewise waiting, rendering, failed, skipped
  * @param secondsPerFrame mean over finished frames that were rendered here; null before the first
+ * @param bakes light that the frames wait for: one, or none if nothing is baked
  */
 public record Run(
     long id,
@@ -25,8 +27,19 @@ public record Run(
     int fresh,
     int failed,
     int skipped,
-    @Schema(types = {"number", "null"}) Double secondsPerFrame) {
+    @Schema(types = {"number", "null"}) Double secondsPerFrame,
+    List<Bake> bakes) {
+  /** Returns the number of frames that have not come to an end. */
   public int left() {
     return total - fresh - failed - skipped;
+  }
+
+  /** Returns true if the light that the frames wait for stands so. */
+  boolean lightIs(FrameState state) {
+    return bakes.stream().anyMatch(b -> b.state() == state);
+  }
+
+  boolean hasFailure() {
+    return failed > 0 || lightIs(FrameState.FAILED);
   }
 }

@@ -3,6 +3,7 @@ package posada.server.runs;
 import static org.jooq.impl.DSL.avg;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.max;
+import static posada.server.storage.generated.Tables.BAKE;
 import static posada.server.storage.generated.Tables.FRAME;
 import static posada.server.storage.generated.Tables.RUN;
 
@@ -15,6 +16,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
 import org.jooq.Record;
+import org.jooq.Select;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
@@ -43,7 +45,7 @@ public class RunRepository {
     return last == null ? 1 : last + 1;
   }
 
-  /** Adds a running run with all its frames waiting. */
+  /** Adds a running run with its light, if it bakes any, and all its frames waiting. */
   @Transactional
   public long add(long productionId, long shotId, RunSettings s, String folder) {
     long id =
@@ -66,6 +68,13 @@ public class RunRepository {
       insert = insert.values(id, f, FrameState.WAITING.name(), 0, s.fingerprint(f));
     }
     insert.execute();
+    if (s.bakesLight()) {
+      db.insertInto(BAKE)
+          .set(BAKE.RUN_ID, id)
+          .set(BAKE.STATE, FrameState.WAITING.name())
+          .set(BAKE.ATTEMPTS, 0)
+          .execute();
+    }
     return id;
   }
 
@@ -121,10 +130,48 @@ public class RunRepository {
                 FRAME.RUN_ID.eq(runId),
                 FRAME.FRAME_.eq(frame),
                 FRAME.STATE.eq(FrameState.WAITING.name()))
-            .andExists(
-                db.selectOne()
-                    .from(RUN)
-                    .where(RUN.ID.eq(runId), RUN.STATE.eq(RunState.RUNNING.name())))
+            .andExists(running(runId))
+            .execute()
+        == 1;
+  }
+
+  private Select<?> running(long runId) {
+    return db.selectOne().from(RUN).where(RUN.ID.eq(runId), RUN.STATE.eq(RunState.RUNNING.name()));
+  }
+
+  /**
+   * Takes a run's waiting light for baking.
+   *
+   * @return false if it is not waiting or the run is not running: the message is late
+   */
+  public boolean takeBake(long runId) {
+    return db.update(BAKE)
+            .set(BAKE.STATE, FrameState.RENDERING.name())
+            .set(BAKE.ATTEMPTS, BAKE.ATTEMPTS.plus(1))
+            .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.eq(FrameState.WAITING.name()))
+            .andExists(running(runId))
+            .execute()
+        == 1;
+  }
+
+  /**
+   * Moves the baking of a run's light on, if it has any.
+   *
+   * @param seconds it took, or null
+   * @param points in it, or null
+   * @param failure reason, or null
+   * @return false if its state does not allow it
+   */
+  public boolean moveBake(
+      long runId, FrameState to, Double seconds, Integer points, String failure) {
+    return db.update(BAKE)
+            .set(BAKE.STATE, to.name())
+            .set(BAKE.SECONDS, seconds)
+            .set(BAKE.POINTS, points)
+            .set(BAKE.FAILURE, failure)
+            .where(
+                BAKE.RUN_ID.eq(runId),
+                BAKE.STATE.in(FrameState.before(to).stream().map(Enum::name).toList()))
             .execute()
         == 1;
   }
@@ -149,15 +196,20 @@ public class RunRepository {
         == 1;
   }
 
-  /** Moves all frames of a run that stand in one state to another. */
-  int moveAll(long runId, FrameState from, FrameState to) {
+  /** Moves all frames of a run, and its light, that stand in one state to another. */
+  void moveAll(long runId, FrameState from, FrameState to) {
     if (!from.mayBecome(to)) {
       throw new IllegalStateException("a frame cannot go from " + from + " to " + to);
     }
-    return db.update(FRAME)
+    db.update(FRAME)
         .set(FRAME.STATE, to.name())
         .setNull(FRAME.FAILURE)
         .where(FRAME.RUN_ID.eq(runId), FRAME.STATE.eq(from.name()))
+        .execute();
+    db.update(BAKE)
+        .set(BAKE.STATE, to.name())
+        .setNull(BAKE.FAILURE)
+        .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.eq(from.name()))
         .execute();
   }
 
@@ -199,6 +251,20 @@ public class RunRepository {
         counts.getOrDefault(FrameState.FRESH, 0),
         counts.getOrDefault(FrameState.FAILED, 0),
         counts.getOrDefault(FrameState.SKIPPED, 0),
-        mean == null ? null : mean.doubleValue());
+        mean == null ? null : mean.doubleValue(),
+        bakes(id));
+  }
+
+  private List<Bake> bakes(long runId) {
+    return db.selectFrom(BAKE)
+        .where(BAKE.RUN_ID.eq(runId))
+        .fetch(
+            r ->
+                new Bake(
+                    FrameState.valueOf(r.getState()),
+                    r.getAttempts(),
+                    r.getSeconds(),
+                    r.getPoints(),
+                    r.getFailure()));
   }
 }

@@ -101,7 +101,7 @@ public class RunService {
     new NamePattern(s.pattern()).check(range.size());
     s.files(files);
     long id = runs.add(p.id(), shotId, s, files.toString());
-    queue.send(id, range.frames());
+    queue.send(id, s.bakesLight(), range.frames());
     return changed(id);
   }
 
@@ -142,9 +142,11 @@ public class RunService {
       throw new ConflictException(
           "Run " + run.shot() + " v" + run.number() + " has nothing to go on with.");
     }
-    boolean rendering = runs.ledger(id).stream().anyMatch(l -> l.state() == FrameState.RENDERING);
+    boolean rendering =
+        runs.ledger(id).stream().anyMatch(l -> l.state() == FrameState.RENDERING)
+            || run.lightIs(FrameState.RENDERING);
     if (rendering) {
-      throw new ConflictException("The last frame is still being stopped; try again in a moment.");
+      throw new ConflictException("The last task is still being stopped; try again in a moment.");
     }
     cancelled.remove(id);
     runs.move(id, run.state(), RunState.RUNNING);
@@ -157,6 +159,7 @@ public class RunService {
   private void send(long id) {
     queue.send(
         id,
+        find(id).lightIs(FrameState.WAITING),
         runs.ledger(id).stream()
             .filter(l -> l.state() == FrameState.WAITING)
             .map(LedgerLine::frame)
@@ -168,11 +171,17 @@ public class RunService {
     return cancelled.contains(id);
   }
 
-  /** Ends a run whose last frame has come to an end. */
+  /**
+   * Ends a run whose last frame has come to an end, or whose light has failed: the frames that wait
+   * for it are left out then.
+   */
   public void settle(long id) {
+    if (find(id).lightIs(FrameState.FAILED)) {
+      runs.moveAll(id, FrameState.WAITING, FrameState.SKIPPED);
+    }
     Run run = find(id);
     if (run.state() == RunState.RUNNING && run.left() == 0) {
-      runs.move(id, RunState.RUNNING, run.failed() > 0 ? RunState.FAILED : RunState.DONE);
+      runs.move(id, RunState.RUNNING, run.hasFailure() ? RunState.FAILED : RunState.DONE);
     }
     changed(id);
   }
@@ -190,15 +199,29 @@ public class RunService {
   public void recover() {
     queue.clear();
     for (Run run : runs.running()) {
+      takeUpLight(run);
       var files = run.settings().files(Path.of(run.folder()));
       for (LedgerLine l : runs.ledger(run.id())) {
         if (l.state() == FrameState.RENDERING) {
           takeUp(run, l, files.complete(l.frame(), l.fingerprint()));
         }
       }
-      send(run.id());
       settle(run.id());
+      send(run.id());
       LOG.info("run {} v{} goes on: {} frames to do", run.shot(), run.number(), run.left());
+    }
+  }
+
+  private void takeUpLight(Run run) {
+    if (!run.lightIs(FrameState.RENDERING)) {
+      return;
+    }
+    int attempts = run.bakes().get(0).attempts();
+    if (attempts >= MOST_ATTEMPTS) {
+      String why = "The server ended " + attempts + " times while baking this light.";
+      runs.moveBake(run.id(), FrameState.FAILED, null, null, why);
+    } else {
+      runs.moveBake(run.id(), FrameState.WAITING, null, null, null);
     }
   }
 

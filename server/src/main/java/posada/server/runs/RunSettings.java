@@ -62,6 +62,11 @@ public record RunSettings(
     return SettingsJson.withoutSurroundings(settings == null ? Map.of() : settings);
   }
 
+  /** Returns true if the frames are rendered with baked light. */
+  public boolean bakesLight() {
+    return document().settings().irradiance().use();
+  }
+
   /** Returns the run's files under a folder. */
   public FrameFiles files(Path folder) {
     Set<Pass> set = new TreeSet<>();

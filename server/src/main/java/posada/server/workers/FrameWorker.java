@@ -33,7 +33,7 @@ import posada.server.runs.RunService;
 import posada.server.runs.RunSettings;
 import posada.server.scenes.SettingsDocuments;
 
-/** Renders one frame after the other from the queue, with all threads on each. */
+/** Bakes light and renders one frame after the other from the queue, with all threads on each. */
 @Component
 class FrameWorker {
   private static final Logger LOG = LoggerFactory.getLogger(FrameWorker.class);
@@ -65,34 +65,97 @@ class FrameWorker {
   /**
    * How far a frame in work is.
    *
-   * @param baking true while the light of all of the run's frames is baked before it
+   * @param frame null while the light of all of the run's frames is baked
+   * @param secondsLeft for the run; while light is baked, for that alone
    */
   record FrameProgress(
-      long runId, int frame, double fraction, double seconds, double secondsLeft, boolean baking) {}
+      long runId, Integer frame, double fraction, double seconds, double secondsLeft) {}
 
   @JmsListener(destination = FrameQueue.NAME, containerFactory = "frames", id = LISTENER)
   void take(String text) {
     FrameQueue.Task task = FrameQueue.Task.of(text);
-    if (!ledger.take(task.runId(), task.frame())) {
-      return; // Cancelled, finished or taken since it was sent.
+    if (task.frame() == null) {
+      takeLight(task.runId());
+    } else {
+      takeFrame(task.runId(), task.frame());
     }
-    Run run = runs.find(task.runId());
-    tell(run.id(), task.frame());
-    try {
-      work(run, task.frame());
-    } catch (ImportException | IOException | RuntimeException e) {
-      fail(run, task.frame(), e.getMessage() == null ? e.toString() : e.getMessage());
-      LOG.warn("frame {} of {} v{} failed", task.frame(), run.shot(), run.number(), e);
-    } catch (OutOfMemoryError e) {
-      fail(run, task.frame(), "The server's memory was not enough for this frame.");
-    }
-    tell(run.id(), task.frame());
-    runs.settle(run.id());
   }
 
-  private void fail(Run run, int frame, String why) {
-    String text = why.length() > 1900 ? why.substring(0, 1900) : why;
-    ledger.move(run.id(), frame, FrameState.FAILED, null, text);
+  private void takeFrame(long runId, int frame) {
+    if (!ledger.take(runId, frame)) {
+      return; // Cancelled, finished or taken since it was sent.
+    }
+    Run run = runs.find(runId);
+    tell(runId, frame);
+    String failure = attempt(() -> work(run, frame), "frame " + frame, run);
+    if (failure != null) {
+      ledger.move(runId, frame, FrameState.FAILED, null, failure);
+    }
+    tell(runId, frame);
+    runs.settle(runId);
+  }
+
+  private void takeLight(long runId) {
+    if (!ledger.takeBake(runId)) {
+      return;
+    }
+    Run run = runs.find(runId);
+    runs.settle(runId);
+    String failure = attempt(() -> bake(run), "baked light", run);
+    if (failure != null) {
+      ledger.moveBake(runId, FrameState.FAILED, null, null, failure);
+    }
+    runs.settle(runId);
+  }
+
+  private interface Work {
+    void run() throws ImportException, IOException;
+  }
+
+  /** Does what may fail; returns why it did, or null. */
+  private static String attempt(Work work, String what, Run run) {
+    try {
+      work.run();
+      return null;
+    } catch (ImportException | IOException | RuntimeException e) {
+      LOG.warn("{} of {} v{} failed", what, run.shot(), run.number(), e);
+      String why = e.getMessage() == null ? e.toString() : e.getMessage();
+      return why.length() > 1900 ? why.substring(0, 1900) : why;
+    } catch (OutOfMemoryError e) {
+      return "The server's memory was not enough for this.";
+    }
+  }
+
+  private SettingsDocuments.Ready ready(RunSettings s) throws ImportException, IOException {
+    return documents.read(s.sceneSha256(), s.sceneFile(), s.settings(), s.samples());
+  }
+
+  private Stop stop(Run run) {
+    return () -> {
+      pool.letWatchedFirst();
+      return runs.isCancelled(run.id());
+    };
+  }
+
+  private void bake(Run run) throws ImportException, IOException {
+    RunSettings s = run.settings();
+    SettingsDocuments.Ready ready = ready(s);
+    boolean there = RunLight.isBaked(run);
+    long start = System.nanoTime();
+    BakedLight baked =
+        light(run, ready.scene(), ready.settings().with(s.files(Path.of(run.folder())).passes()));
+    if (baked == null) {
+      ledger.moveBake(run.id(), FrameState.SKIPPED, null, null, null);
+      return;
+    }
+    Double seconds = there ? null : Double.valueOf((System.nanoTime() - start) / 1e9);
+    ledger.moveBake(run.id(), FrameState.FRESH, seconds, baked.points().count(), null);
+  }
+
+  /** Returns the light of a run, baked now if it is not there; null if it was stopped. */
+  private BakedLight light(Run run, RenderScene scene, RenderSettings settings) throws IOException {
+    return light.of(
+        run, scene, moments(run.settings()), settings, pool.workers(), stop(run), baking(run));
   }
 
   private void work(Run run, int frame) throws ImportException, IOException {
@@ -102,14 +165,9 @@ class FrameWorker {
       ledger.move(run.id(), frame, FrameState.FRESH, null, null);
       return;
     }
-    SettingsDocuments.Ready ready =
-        documents.read(s.sceneSha256(), s.sceneFile(), s.settings(), s.samples());
+    SettingsDocuments.Ready ready = ready(s);
     long start = System.nanoTime();
-    Stop stop =
-        () -> {
-          pool.letWatchedFirst();
-          return runs.isCancelled(run.id());
-        };
+    Stop stop = stop(run);
     RenderSettings settings = ready.settings().with(files.passes());
     if (settings.layer().region() != null) {
       Regions found = regions(run, ready.scene(), settings, stop);
@@ -121,9 +179,7 @@ class FrameWorker {
     }
     RenderScene scene = ready.scene();
     if (settings.irradiance().use()) {
-      BakedLight baked =
-          light.of(
-              run, scene, moments(s), settings, pool.workers(), stop, baking(run, frame, start));
+      BakedLight baked = light(run, scene, settings);
       if (baked == null) {
         ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
         return;
@@ -206,12 +262,12 @@ class FrameWorker {
       double fraction = done / (double) total;
       double each = run.secondsPerFrame() == null ? seconds / fraction : run.secondsPerFrame();
       double left = seconds / fraction * (1 - fraction) + each * (run.left() - 1);
-      events.publish(
-          "progress", new FrameProgress(run.id(), frame, fraction, seconds, left, false));
+      events.publish("progress", new FrameProgress(run.id(), frame, fraction, seconds, left));
     };
   }
 
-  private DoubleConsumer baking(Run run, int frame, long start) {
+  private DoubleConsumer baking(Run run) {
+    long start = System.nanoTime();
     AtomicLong last = new AtomicLong(start);
     return fraction -> {
       long now = System.nanoTime();
@@ -219,9 +275,8 @@ class FrameWorker {
         return;
       }
       double seconds = (now - start) / 1e9;
-      double each = run.secondsPerFrame() == null ? 0 : run.secondsPerFrame();
-      double left = seconds / fraction * (1 - fraction) + each * run.left();
-      events.publish("progress", new FrameProgress(run.id(), frame, fraction, seconds, left, true));
+      double left = seconds / fraction * (1 - fraction);
+      events.publish("progress", new FrameProgress(run.id(), null, fraction, seconds, left));
     };
   }
 

@@ -53,7 +53,7 @@ final class RunLight {
     if (known != null && known.run == run.id()) {
       return known.light;
     }
-    Path file = Path.of(run.folder()).resolve(FILE);
+    Path file = file(run);
     BakedLight light = read(file);
     if (light == null) {
       refuseChanges(scene, moments, settings);
@@ -75,6 +75,15 @@ final class RunLight {
     }
     last.set(new Known(run.id(), light));
     return light;
+  }
+
+  /** Returns true if a run's folder has a file of light. */
+  static boolean isBaked(Run run) {
+    return Files.exists(file(run));
+  }
+
+  private static Path file(Run run) {
+    return Path.of(run.folder()).resolve(FILE);
   }
 
   private static BakedLight read(Path file) {

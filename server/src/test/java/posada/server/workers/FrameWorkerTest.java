@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyDouble;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.contains;
@@ -26,6 +27,7 @@ import org.junit.jupiter.api.io.TempDir;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
@@ -103,7 +105,8 @@ class FrameWorkerTest {
         0,
         0,
         0,
-        null);
+        null,
+        List.of());
   }
 
   @Test
@@ -179,27 +182,32 @@ class FrameWorkerTest {
         4, ExrReader.read(folder.resolve("beauty/shot_cars_beauty.0002.exr")).channels().size());
   }
 
-  private void work(Map<String, Object> settings, Scene scene, int frame) throws Exception {
+  private void work(Map<String, Object> settings, Scene scene, String task) throws Exception {
     Run run = run(settings, List.of("beauty"));
-    when(ledger.take(7, frame)).thenReturn(true);
-    when(ledger.line(7, frame))
-        .thenReturn(Optional.of(new LedgerLine(frame, FrameState.FRESH, 1, 1.0, null, null)));
+    when(ledger.takeBake(7)).thenReturn(true);
+    when(ledger.take(eq(7L), anyInt())).thenReturn(true);
+    when(ledger.line(eq(7L), anyInt()))
+        .thenReturn(Optional.of(new LedgerLine(1, FrameState.FRESH, 1, 1.0, null, null)));
     when(runs.find(7)).thenReturn(run);
     when(pool.workers()).thenReturn(Workers.CALLER);
     RenderSettings read = SettingsJson.withoutSurroundings(settings).settings().with(1, 0);
     when(documents.read("sha", "s.glb", settings, 1))
         .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene, Workers.CALLER), read));
-    worker.take("7/" + frame);
+    worker.take("7/" + task);
   }
 
   @Test
   void lightIsBakedOnceForAllFramesOfARun() throws Exception {
     Map<String, Object> settings = Map.of("irradiance", Map.of("use", true, "paths", 512));
-    work(settings, scene(), 1);
+    work(settings, scene(), "light");
     Path file = folder.resolve(RunLight.FILE);
-    assertEquals(List.of(1, 2), LightFile.read(file).info().frames());
+    BakedLight light = LightFile.read(file);
+    assertEquals(List.of(1, 2), light.info().frames());
+    verify(ledger)
+        .moveBake(eq(7L), eq(FrameState.FRESH), anyDouble(), eq(light.points().count()), eq(null));
+    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any(), any());
     FileTime baked = Files.getLastModifiedTime(file);
-    work(settings, scene(), 2);
+    work(settings, scene(), "2");
     verify(ledger).move(eq(7L), eq(2), eq(FrameState.FRESH), any(), eq(null));
     // After a restart the file is read; one that is damaged is baked anew.
     new RunLight()
@@ -249,8 +257,8 @@ class FrameWorkerTest {
             List.of(),
             List.of(ride),
             Sky.PLAIN);
-    work(Map.of("irradiance", Map.of("use", true)), moving, 1);
-    verify(ledger).move(eq(7L), eq(1), eq(FrameState.FAILED), eq(null), contains("car"));
+    work(Map.of("irradiance", Map.of("use", true)), moving, "light");
+    verify(ledger).moveBake(eq(7L), eq(FrameState.FAILED), eq(null), eq(null), contains("car"));
     assertFalse(Files.exists(folder.resolve(RunLight.FILE)));
   }
 }

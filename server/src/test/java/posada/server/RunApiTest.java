@@ -1,0 +1,222 @@
+package posada.server;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayInputStream;
+import java.io.InputStream;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.Map;
+import java.util.Scanner;
+import java.util.Set;
+import java.util.TreeMap;
+import java.util.TreeSet;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipInputStream;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** Runs, their light, what is seen of them, and previews, through the server's API. */
+class RunApiTest extends ServerCase {
+  /** Lets two small frames of a shot go; returns the path of their run. */
+  private static String letGo(ObjectNode shot) throws Exception {
+    shot.put("frames", "1-2").put("width", 16).put("height", 16).put("scale", 100);
+    assertEquals(200, change(shot.put("samples", 2)).status());
+    Answer run = send("POST", "/api/shots/" + shot.get("id").asLong() + "/runs", "");
+    return "/api/runs/" + run.json().get("id").asLong();
+  }
+
+  /** Waits for a run to end as it should, with all its frames in one state. */
+  private static JsonNode ended(String path, String state, String frames) throws Exception {
+    long end = System.nanoTime() + 60_000_000_000L;
+    while (get(path).get("state").asString().equals("RUNNING")) {
+      assertTrue(System.nanoTime() < end, "the run hangs");
+      Thread.sleep(20);
+    }
+    JsonNode run = get(path);
+    assertEquals(state, run.get("state").asString(), run.toString());
+    get(path + "/ledger").forEach(l -> assertEquals(frames, l.get("state").asString()));
+    return run;
+  }
+
+  @Test
+  void framesWaitForTheirLight() throws Exception {
+    ObjectNode shot = shot("lit", "eye");
+    shot.set("settings", JSON.readTree("{\"irradiance\": {\"use\": true, \"paths\": 512}}"));
+    String path = letGo(shot);
+    JsonNode light = ended(path, "DONE", "FRESH").get("bakes").get(0);
+    assertEquals("FRESH", light.get("state").asString());
+    assertTrue(light.get("points").asInt() > 0, light.toString());
+    assertTrue(light.get("seconds").asDouble() > 0, light.toString());
+    Path file = Path.of(get(path).get("folder").asString(), "baked.light");
+    assertTrue(Files.exists(file));
+    // It is not for those who get the pictures.
+    Set<String> packed = archive(path).keySet();
+    assertFalse(packed.contains("baked.light"), packed.toString());
+  }
+
+  @Test
+  void framesAreLeftOutIfTheirLightCannotBeBaked() throws Exception {
+    ObjectNode shot = shot("swaying", MOVING);
+    shot.set("settings", JSON.readTree("{\"irradiance\": {\"use\": true}}"));
+    String path = letGo(shot);
+    JsonNode light = ended(path, "FAILED", "SKIPPED").get("bakes").get(0);
+    assertEquals("FAILED", light.get("state").asString());
+    assertTrue(light.get("failure").asString().contains("sail"), light.toString());
+    // Nothing is different when it goes on, and the frames wait for it again.
+    assertEquals(200, send("POST", path + "/continue", "").status());
+    light = ended(path, "FAILED", "SKIPPED").get("bakes").get(0);
+    assertEquals(2, light.get("attempts").asInt());
+  }
+
+  @Test
+  void aRunGoesFromShotToArchive() throws Exception {
+    ObjectNode shot = shot("job", "eye");
+    String path = letGo(shot);
+    JsonNode run = ended(path, "DONE", "FRESH");
+    assertEquals(0, run.get("bakes").size());
+
+    byte[] jpeg = bytes(path + "/frames/2/picture");
+    assertEquals(0xffd8, (jpeg[0] & 255) << 8 | jpeg[1] & 255);
+    refused(404, "Frame 3", send("GET", path + "/frames/3/picture", ""));
+    refused(400, "no view \"heat\"", send("GET", path + "/frames/2/picture?channel=heat", ""));
+    refused(400, "-10 .. 10", send("GET", path + "/frames/2/picture?stops=11", ""));
+    refused(409, "is not running", send("POST", path + "/cancel", ""));
+    refused(409, "nothing to go on with", send("POST", path + "/continue", ""));
+
+    Map<String, String> packed = archive(path);
+    // The first bytes of an OpenEXR file (its file layout, "Magic Number").
+    String name = shot.get("name").asString();
+    String exr = "all/" + name + "_main_all.0002.exr";
+    assertEquals("v/1\u0001", packed.get(exr), packed.keySet().toString());
+  }
+
+  /** Returns the first bytes of each file of a run's archive. */
+  private static Map<String, String> archive(String path) throws Exception {
+    Map<String, String> packed = new TreeMap<>();
+    try (ZipInputStream zip =
+        new ZipInputStream(new ByteArrayInputStream(bytes(path + "/archive")))) {
+      for (ZipEntry e = zip.getNextEntry(); e != null; e = zip.getNextEntry()) {
+        packed.put(e.getName(), new String(zip.readNBytes(4), StandardCharsets.ISO_8859_1));
+      }
+    }
+    return packed;
+  }
+
+  private static BufferedImage picture(String path) throws Exception {
+    return ImageIO.read(new ByteArrayInputStream(bytes(path)));
+  }
+
+  @Test
+  void framesAreShownByChannelExposureAndSize() throws Exception {
+    ObjectNode shot = shot("shown", "eye");
+    shot.set("passes", JSON.readTree("[\"beauty\"]"));
+    String path = letGo(shot);
+    ended(path, "DONE", "FRESH");
+    String frame = path + "/frames/1/picture";
+    BufferedImage plain = picture(frame);
+    assertEquals(16, plain.getWidth());
+    assertEquals(8, picture(frame + "?most=8").getWidth());
+    int middle = plain.getRGB(8, 8) & 255;
+    assertTrue((picture(frame + "?stops=-3").getRGB(8, 8) & 255) < middle);
+    BufferedImage alpha = picture(frame + "?channel=alpha");
+    assertEquals(255, alpha.getRGB(8, 8) & 255, 2);
+    refused(404, "no pass depth", send("GET", frame + "?channel=depth", ""));
+  }
+
+  @Test
+  void whatHappensIsPushed() throws Exception {
+    ObjectNode shot = shot("pushed", "eye");
+    HttpRequest r = HttpRequest.newBuilder(URI.create(base + "/api/events")).build();
+    Set<String> heard = new TreeSet<>();
+    try (InputStream in = CLIENT.send(r, BodyHandlers.ofInputStream()).body();
+        Scanner lines = new Scanner(in, StandardCharsets.UTF_8)) {
+      String path = letGo(shot);
+      String end = "\"state\":\"DONE\"";
+      String name = "";
+      String line = "";
+      while (!(name.equals("run") && line.contains(end))) {
+        line = lines.nextLine();
+        if (line.startsWith("event:")) {
+          name = line.substring(6).trim();
+          heard.add(name);
+        }
+      }
+      assertEquals("DONE", get(path).get("state").asString());
+    }
+    assertTrue(heard.containsAll(Set.of("shot", "run", "frame")), heard.toString());
+  }
+
+  @Test
+  void aCancelledRunGoesOnWhereItStopped() throws Exception {
+    ObjectNode shot = shot("stopped", "eye");
+    shot.put("frames", "1-40").put("width", 64).put("height", 64).put("samples", 16);
+    assertEquals(200, change(shot).status());
+    Answer run = send("POST", "/api/shots/" + shot.get("id").asLong() + "/runs", "");
+    String path = "/api/runs/" + run.json().get("id").asLong();
+    while (get(path).get("fresh").asInt() < 2) {
+      Thread.sleep(5);
+    }
+    assertEquals(200, send("POST", path + "/cancel", "").status());
+    JsonNode stopped = get(path);
+    assertEquals("CANCELLED", stopped.get("state").asString());
+    assertTrue(stopped.get("fresh").asInt() < 40, "it was over before it could be cancelled");
+    Path folder = Path.of(stopped.get("folder").asString());
+    long end = System.nanoTime() + 60_000_000_000L;
+    while (send("POST", path + "/continue", "").status() != 200) {
+      assertTrue(System.nanoTime() < end, "the last frame does not stop");
+      Thread.sleep(5);
+    }
+    ended(path, "DONE", "FRESH");
+    try (var files = Files.walk(folder)) {
+      assertEquals(40, files.filter(f -> f.toString().endsWith(".exr")).count());
+    }
+  }
+
+  private static JsonNode preview(long shot, String state) throws Exception {
+    String path = "/api/shots/" + shot + "/preview";
+    long end = System.nanoTime() + 60_000_000_000L;
+    while (get(path).get("state").asString().equals("DRAWING")) {
+      assertTrue(System.nanoTime() < end, "the preview hangs");
+      Thread.sleep(20);
+    }
+    JsonNode job = get(path);
+    assertEquals(state, job.get("state").asString(), job.toString());
+    return job;
+  }
+
+  @Test
+  void aShotHasOnePreviewTheNewest() throws Exception {
+    ObjectNode shot = shot("moves", "eye");
+    shot.put("frames", "1-6").put("width", 64).put("height", 48).put("scale", 100);
+    assertEquals(200, change(shot).status());
+    long id = shot.get("id").asLong();
+    String path = "/api/shots/" + id + "/preview";
+    refused(404, "no preview yet", send("GET", path, ""));
+    refused(400, "sketch", send("POST", path, "{\"style\": \"sketch\"}"));
+    assertEquals(200, send("POST", path, "{\"style\": \"clay\"}").status());
+    JsonNode first = preview(id, "READY");
+    assertEquals(6, first.get("done").asInt());
+    byte[] film = bytes(path + "/" + first.get("id").asLong() + ".mp4");
+    // The first box of the file (ISO/IEC 14496-12, section 4.3).
+    assertEquals("ftyp", new String(film, 4, 4, StandardCharsets.US_ASCII));
+    // One that is finished cannot be stopped any more, and a newer one takes its place.
+    assertEquals("READY", send("DELETE", path, "").json().get("state").asString());
+    assertEquals(200, send("POST", path, "{\"every\": 2}").status());
+    JsonNode second = preview(id, "READY");
+    assertEquals(3, second.get("total").asInt());
+    String gone = path + "/" + first.get("id").asLong() + ".mp4";
+    refused(404, "not there any more", send("GET", gone, ""));
+    assertFalse(Files.exists(home.resolve("previews/preview-" + first.get("id") + ".mp4")));
+    assertTrue(Files.exists(home.resolve("previews/preview-" + second.get("id") + ".mp4")));
+  }
+}
