@@ -57,6 +57,10 @@ export async function send<T>(method: string, path: string, body?: unknown): Pro
   return (text ? JSON.parse(text) : undefined) as T;
 }
 
+export async function picture(url: string, signal: AbortSignal): Promise<Blob> {
+  return (await call(url, { signal })).blob();
+}
+
 /** Uploads a scene; `progress` hears fractions from 0 to 1. */
 export function upload(
   file: File,

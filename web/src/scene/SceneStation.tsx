@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import { cameraPicture, type Revision } from '../api/client';
 import { useRevisions } from '../api/queries';
+import { SlowPicture } from '../picture/SlowPicture';
 import { useCurrentRevision } from '../shell/current';
 import { useSession } from '../shell/Session';
 import { DropZone } from './DropZone';
@@ -51,7 +52,12 @@ function Cameras({ revision }: { revision: Revision }) {
       <div className={`grid ${columns} gap-x-5 gap-y-4`}>
         {cameras.map((c) => (
           <figure key={c.name}>
-            <CameraPicture url={cameraPicture(revision, c.name, settled, 448)} name={c.name} />
+            <div className="aspect-video bg-bg">
+              <SlowPicture
+                url={cameraPicture(revision, c.name, settled, 448)}
+                alt={`View of camera ${c.name}`}
+              />
+            </div>
             <figcaption className="flex justify-between pt-1">
               <span className="font-medium">{c.name}</span>
               <span className="fig text-t2">
@@ -66,26 +72,6 @@ function Cameras({ revision }: { revision: Revision }) {
         ))}
       </div>
     </section>
-  );
-}
-
-function CameraPicture({ url, name }: { url: string; name: string }) {
-  const [state, setState] = useState<'waiting' | 'there' | 'failed'>('waiting');
-  return (
-    <div className="relative aspect-video bg-bg">
-      <img
-        src={url}
-        alt={`View of camera ${name}`}
-        className="h-full w-full object-contain"
-        onLoad={() => setState('there')}
-        onError={() => setState('failed')}
-      />
-      {state !== 'there' && (
-        <p className="absolute inset-0 grid place-items-center text-t3">
-          {state === 'failed' ? 'This picture could not be made.' : 'rendering …'}
-        </p>
-      )}
-    </div>
   );
 }
 

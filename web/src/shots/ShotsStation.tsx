@@ -3,6 +3,7 @@ import { useNavigate } from 'react-router';
 import { cameraPicture, type Shot } from '../api/client';
 import { useRevisions, useSavingShot, useShots } from '../api/queries';
 import { LivePicture } from '../picture/LivePicture';
+import { SlowPicture } from '../picture/SlowPicture';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
 import { useSession } from '../shell/Session';
@@ -119,14 +120,7 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
                 <span
                   className={`block aspect-video overflow-hidden rounded-[3px] bg-well ${on ? 'outline-2 outline-mark' : 'outline-1 outline-line'} outline`}
                 >
-                  {r && (
-                    <img
-                      src={cameraPicture(r, s.camera, first, 208)}
-                      alt=""
-                      loading="lazy"
-                      className="h-full w-full object-cover"
-                    />
-                  )}
+                  {r && <SlowPicture url={cameraPicture(r, s.camera, first, 208)} alt="" />}
                 </span>
                 <span className="flex justify-between gap-2 pt-1">
                   <span className={`truncate ${on ? 'font-semibold' : 'text-t2'}`}>{s.name}</span>
