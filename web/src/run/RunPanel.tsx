@@ -2,7 +2,7 @@ import { useNavigate } from 'react-router';
 import type { Run } from '../api/client';
 import { useProgress, useRunCommand } from '../api/queries';
 import { Button } from '../shell/Button';
-import { duration, passesText, rateText, readyText, version } from '../shell/format';
+import { count, duration, passesText, rateText, readyText, version } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
@@ -61,9 +61,7 @@ export function RunPanel({ run }: { run: Run }) {
       {run.bakes.map((b) => (
         <Row key="light" name="Light" hint={b.seconds !== null && duration(b.seconds)}>
           {BAKES[b.state]}
-          {b.points !== null && (
-            <span className="fig"> · {b.points.toLocaleString('en')} points</span>
-          )}
+          {b.points !== null && <span className="fig"> · {count(b.points)} points</span>}
         </Row>
       ))}
       <Row name="Frame" hint="mean">

@@ -118,7 +118,9 @@ function Frames({ run }: { run: Run }) {
           {now
             ? `${now.frame === null ? 'baking light' : `frame ${now.frame}`} · ${Math.round(now.fraction * 100)} % · ${duration(now.seconds)}`
             : run.state === 'RUNNING'
-              ? 'waiting for the worker'
+              ? run.bakes.some((b) => b.state === 'RENDERING')
+                ? 'baking light'
+                : 'waiting for the worker'
               : `${run.fresh} of ${run.total} frames finished`}
         </span>
       </div>

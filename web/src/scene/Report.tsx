@@ -3,13 +3,12 @@ import type { Revision } from '../api/client';
 import { useAddShot, useChangeProduction, useProduction, useShots } from '../api/queries';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import { bytes, metres, rateText, version } from '../shell/format';
+import { bytes, count, metres, rateText, version } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 
 const RATES = [23.976, 24, 25, 29.97, 30, 48, 50, 60];
-const count = (n: number) => n.toLocaleString('en-US').replaceAll(',', ' ');
 
 /** What is in the file, and what was odd about it. */
 export function Report({

@@ -48,6 +48,9 @@ export function clockIn(seconds: number, now = Date.now()): string {
 export const readyText = (p: { frame: number | null; secondsLeft: number }) =>
   `${p.frame === null ? 'light ready' : 'ready'} ${clockIn(p.secondsLeft)}`;
 
+/** A large number in groups of three digits. */
+export const count = (n: number) => n.toLocaleString('en-US').replaceAll(',', ' ');
+
 export const version = (n: number) => `v${String(n).padStart(3, '0')}`;
 
 /** Returns a frame rate without needless digits. */
