@@ -77,7 +77,7 @@ export function RunPanel({ run }: { run: Run }) {
       <SequenceFiles run={run} />
       <div className="mt-4.5 flex gap-2.5">
         <Button
-          main={run.state !== 'RUNNING' || run.fresh > 0}
+          main={run.fresh > 0}
           disabled={run.fresh === 0}
           onClick={() => {
             setRunId(run.id);
@@ -92,7 +92,10 @@ export function RunPanel({ run }: { run: Run }) {
           </Button>
         )}
         {(run.state === 'CANCELLED' || run.state === 'FAILED') && (
-          <Button onClick={() => command.mutate({ run: run.id, command: 'continue' }, tellFailure)}>
+          <Button
+            main={run.fresh === 0}
+            onClick={() => command.mutate({ run: run.id, command: 'continue' }, tellFailure)}
+          >
             Go on
           </Button>
         )}
