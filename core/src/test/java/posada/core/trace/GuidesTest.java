@@ -58,7 +58,7 @@ class GuidesTest {
   /** Half the mean squared difference of independent pictures is their variance. */
   @Test
   void errorsAreWhatIndependentPicturesDifferBy() {
-    NoisyPicture[] p = new NoisyPicture[16];
+    NoisyPicture[] p = new NoisyPicture[64];
     for (int k = 0; k < p.length; k++) {
       p[k] = noisy(16, k);
     }
