@@ -37,12 +37,7 @@ class RunApiTest extends ServerCase {
 
   /** Waits for a run to end as it should, with all its frames in one state. */
   private static JsonNode ended(String path, String state, String frames) throws Exception {
-    long end = System.nanoTime() + 60_000_000_000L;
-    while (get(path).get("state").asString().equals("RUNNING")) {
-      assertTrue(System.nanoTime() < end, "the run hangs");
-      Thread.sleep(20);
-    }
-    JsonNode run = get(path);
+    JsonNode run = after(path, "RUNNING");
     assertEquals(state, run.get("state").asString(), run.toString());
     get(path + "/ledger").forEach(l -> assertEquals(frames, l.get("state").asString()));
     return run;
@@ -184,12 +179,7 @@ class RunApiTest extends ServerCase {
 
   private static JsonNode preview(long shot, String state) throws Exception {
     String path = "/api/shots/" + shot + "/preview";
-    long end = System.nanoTime() + 60_000_000_000L;
-    while (get(path).get("state").asString().equals("DRAWING")) {
-      assertTrue(System.nanoTime() < end, "the preview hangs");
-      Thread.sleep(20);
-    }
-    JsonNode job = get(path);
+    JsonNode job = after(path, "DRAWING");
     assertEquals(state, job.get("state").asString(), job.toString());
     return job;
   }

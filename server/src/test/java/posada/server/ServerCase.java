@@ -63,6 +63,18 @@ abstract class ServerCase {
     return a.json;
   }
 
+  /** Waits until something is no longer in a state; returns it. */
+  static JsonNode after(String path, String state) throws Exception {
+    long end = System.nanoTime() + 60_000_000_000L;
+    JsonNode now = get(path);
+    while (now.get("state").asString().equals(state)) {
+      assertTrue(System.nanoTime() < end, path + " stays " + state);
+      Thread.sleep(20);
+      now = get(path);
+    }
+    return now;
+  }
+
   static void refused(int status, String detail, Answer a) {
     assertEquals(status, a.status, String.valueOf(a.json));
     assertTrue(a.detail().contains(detail), a.detail() + " does not say " + detail);

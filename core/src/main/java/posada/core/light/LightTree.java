@@ -160,7 +160,7 @@ final class LightTree {
     System.arraycopy(max, 0, own, o + MAX, 3);
     System.arraycopy(axis, 0, own, o + AXIS, 3);
     own[o + COS_NORMALS] = (float) StrictMath.cos(angle);
-    own[o + COS_EDGE] = (float) StrictMath.cos(Math.min(Math.PI / 2, edge));
+    own[o + COS_EDGE] = (float) StrictMath.cos(edge);
     own[o + POWER] = power;
     own[o + ANGLE] = (float) angle;
     own[o + BOTH] = both ? 1 : 0;

@@ -301,7 +301,7 @@ final class Gather {
     t.sampler.start(s);
     t.sampler.next();
     float u = t.sampler.u, v = t.sampler.v;
-    t.sampler.more();
+    t.sampler.third();
     float guided = guide == null ? 0 : guide.share;
     if (t.sampler.u < guided) {
       guide.choose(u, v, way);

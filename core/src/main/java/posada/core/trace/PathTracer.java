@@ -493,7 +493,7 @@ final class PathTracer {
     SurfacePoint p = v.point;
     sampler.next();
     float u1 = sampler.u, u2 = sampler.v;
-    sampler.more();
+    sampler.third();
     float w = sampler.u;
     if (w < v.guided) {
       v.choice.paneDirection(u1, u2, rgb);
@@ -672,7 +672,7 @@ final class PathTracer {
   private boolean chooseLight(Vertex v) {
     sampler.next();
     float u1 = sampler.u, u2 = sampler.v;
-    sampler.more();
+    sampler.third();
     return v.choice.sample(sampler.u, u1, u2, ray.time, light);
   }
 

@@ -106,15 +106,23 @@ final class SobolSampler {
   }
 
   /**
-   * Draws the third and fourth number of the point whose first two were drawn last, into {@code u}
-   * and {@code v}: what is chosen by all of them together is spread, too.
+   * Draws the third number of the point whose first two were drawn last, into {@code u}: what is
+   * chosen by all of them together is spread, too.
    */
-  void more() {
+  void third() {
     if (random) {
       next();
       return;
     }
     u = (scramble(times(THIRD, point), mix(scramble ^ 0x3c6ef372)) >>> 8) * TO_UNIT;
+  }
+
+  /** Draws the third and the fourth number of that point into {@code u} and {@code v}. */
+  void more() {
+    third();
+    if (random) {
+      return;
+    }
     v = (scramble(times(FOURTH, point), mix(scramble ^ 0x1b873593)) >>> 8) * TO_UNIT;
   }
 

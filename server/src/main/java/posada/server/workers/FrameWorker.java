@@ -100,7 +100,7 @@ class FrameWorker {
       return;
     }
     Run run = runs.find(runId);
-    runs.settle(runId);
+    runs.settle(runId); // Tells that it is being baked.
     String failure = attempt(() -> bake(run), "baked light", run);
     if (failure != null) {
       ledger.moveBake(runId, FrameState.FAILED, null, null, failure);
