@@ -86,13 +86,6 @@ public class RunRepository {
     return db.selectFrom(RUN).orderBy(RUN.ID.desc()).fetch(this::run);
   }
 
-  List<Run> running() {
-    return db.selectFrom(RUN)
-        .where(RUN.STATE.eq(RunState.RUNNING.name()))
-        .orderBy(RUN.ID)
-        .fetch(this::run);
-  }
-
   public List<LedgerLine> ledger(long runId) {
     return db.selectFrom(FRAME)
         .where(FRAME.RUN_ID.eq(runId))

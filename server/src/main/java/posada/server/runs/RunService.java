@@ -194,11 +194,16 @@ public class RunService {
 
   /**
    * Takes up runs after a restart: frames that were in work are finished if their files are whole,
-   * or wait again; the queue is filled anew from the ledger.
+   * or wait again; the queue is filled anew from the ledger. What a cancelled run had in work has
+   * stopped.
    */
   public void recover() {
     queue.clear();
-    for (Run run : runs.running()) {
+    for (Run run : runs.all()) {
+      if (run.state() != RunState.RUNNING) {
+        runs.moveAll(run.id(), FrameState.RENDERING, FrameState.SKIPPED);
+        continue;
+      }
       takeUpLight(run);
       var files = run.settings().files(Path.of(run.folder()));
       for (LedgerLine l : runs.ledger(run.id())) {
