@@ -16,7 +16,8 @@ import posada.core.parallel.Workers;
  * that compares the noisy light, one that compares what the first one made, and one with a sparse,
  * wide window over the result of the second. The latter two have two results: one by features
  * alone, one that is looser with them. Where both differ by no more than noise the looser one is
- * taken: it cleans outlines, which nothing else in the picture is quite like.
+ * taken: it cleans outlines, which nothing else in the picture is quite like. Last, what is left of
+ * noise in evenly scattered light at sizes beyond all windows is taken out in squares of pixels.
  */
 public final class Denoiser {
   /** Windows and patches of the three passes, pixels to each side. */
@@ -37,17 +38,8 @@ public final class Denoiser {
   /** Variances by which a strict and a loose result may differ. */
   private static final float CHANCE = 2;
 
-  /** Squared differences of colours and of unit normals that are still one surface. */
-  private static final float ALBEDO = 2e-3f, NORMAL = 4e-3f;
-
-  /** Squared relative difference of distances that is still one surface. */
-  private static final float DISTANCE = 4e-4f;
-
-  /** How far the slope of a surface may be off, squared, in its own units. */
-  private static final float SLOPE = 4;
-
-  /** Variances of a feature that are still one surface. */
-  private static final float FEATURE_NOISE = 2;
+  /** Squared difference of colours that is still one surface. */
+  private static final float ALBEDO = 2e-3f;
 
   /** Variance is taken over this many pixels to each side: with few samples it is noisy itself. */
   private static final int VARIANCE_AROUND = 2;
@@ -60,6 +52,20 @@ public final class Denoiser {
 
   private static final int LIGHTS = 3;
 
+  /** Pixels along each side of squares that are cleaned for blotches, one after the other. */
+  private static final int[] SIDES = {8, 4, 2};
+
+  /** Window of squares to each side, and variances of difference that count as alike. */
+  private static final int COARSE = 6;
+
+  private static final float COARSE_TOLERANCE = 2;
+
+  /** Squares alike from which on their mean is trusted. */
+  private static final float MANY = 16;
+
+  /** Variances of a pixel that the square of a blotch may have, for each pixel that it is wide. */
+  private static final float BLOTCH = 0.005f;
+
   private Denoiser() {}
 
   /** A picture that was looked at by itself, ready to be cleaned and to help those beside it. */
@@ -71,6 +77,7 @@ public final class Denoiser {
 
     private final List<Noisy> pilot;
     private final Noisy albedo, normal, nearness;
+    private final Surfaces surfaces;
 
     private Prepared(
         NoisyPicture picture,
@@ -85,6 +92,7 @@ public final class Denoiser {
       this.albedo = albedo;
       this.normal = normal;
       this.nearness = nearness;
+      surfaces = new Surfaces(picture.width(), picture.height(), normal, nearness);
     }
 
     private Prepared(NoisyPicture p, Workers workers) {
@@ -98,6 +106,7 @@ public final class Denoiser {
       albedo = steady(p.albedo(), workers);
       normal = steady(p.normal(), workers);
       nearness = steady(p.nearness(), workers);
+      surfaces = new Surfaces(p.width(), p.height(), normal, nearness);
       NonLocalMeans m = new NonLocalMeans(p.width(), p.height(), FIRST, FIRST_PATCH);
       List<Noisy> guides = guides(lights, VARIANCE_AROUND);
       Picture self = picture(m, lights, guides, FIRST_TOLERANCE, FIRST, 1);
@@ -222,48 +231,39 @@ public final class Denoiser {
                 m.padded(l.variance())[0],
                 m.padded(l.planes())));
       }
-      List<float[][]> features = List.of(feature(m, albedo, ALBEDO), feature(m, normal, NORMAL));
-      return new Picture(groups, features, distances(m), radius, step);
+      List<float[][]> features =
+          List.of(m.padded(Surfaces.feature(albedo, ALBEDO)), m.padded(surfaces.normal));
+      return new Picture(groups, features, distances(m, surfaces), radius, step);
     }
 
     private static float[][] compared(NonLocalMeans m, float[][] p, float[] last) {
       return m.padded(p[0], p[1], p[2], last);
     }
 
-    private static float[][] feature(NonLocalMeans m, Noisy f, float least) {
-      float[] alike = new float[f.variance().length];
-      for (int i = 0; i < alike.length; i++) {
-        alike[i] = 1 / Math.max(least, FEATURE_NOISE * f.variance()[i]);
-      }
-      return compared(m, f.planes(), alike);
-    }
-
-    /** One over the distance changes evenly along a flat surface. */
-    private float[][] distances(NonLocalMeans m) {
-      int w = picture.width(), h = picture.height();
-      float[] z = nearness.planes()[0];
-      float[] alike = new float[z.length], right = new float[z.length], down = new float[z.length];
-      for (int y = 0; y < h; y++) {
-        for (int x = 0; x < w; x++) {
-          int i = y * w + x;
-          right[i] = slope(z[x > 0 ? i - 1 : i], z[i], z[x < w - 1 ? i + 1 : i]);
-          down[i] = slope(z[y > 0 ? i - w : i], z[i], z[y < h - 1 ? i + w : i]);
-          float steep = right[i] * right[i] + down[i] * down[i];
-          float noise = FEATURE_NOISE * nearness.variance()[i];
-          float floor = Math.max(Math.max(DISTANCE * z[i] * z[i], SLOPE * steep), noise);
-          alike[i] = 1 / (floor + Rows.ROUNDING);
-        }
-      }
-      float[][] padded = m.padded(z, alike, right, down);
+    private static float[][] distances(NonLocalMeans m, Surfaces s) {
+      float[][] padded = m.padded(s.nearness);
       m.fence(padded[0]);
       return padded;
     }
 
-    /** The smaller change of both sides: the larger one may be another surface. */
-    private static float slope(float a, float b, float c) {
-      float l = b - a;
-      float r = c - b;
-      return Math.abs(l) < Math.abs(r) ? l : r;
+    /** Returns the variance of the light of squares of the picture. */
+    private float[] coarseNoise(Blocks b) {
+      float[] v = b.means(new Noisy(new float[0][], lights.get(0).variance())).variance();
+      return Box.mean(v, b.columns, b.lines, VARIANCE_AROUND);
+    }
+
+    /** Returns squares of the picture with the light that it had before any cleaning. */
+    private Picture coarse(NonLocalMeans m, Blocks b) {
+      Noisy light = b.means(lights.get(0));
+      Group g =
+          new Group(
+              compared(m, light.planes(), coarseNoise(b)),
+              COARSE_TOLERANCE,
+              m.padded(light.variance())[0],
+              m.padded(light.planes()));
+      Surfaces s = b.surfaces(normal, nearness);
+      return new Picture(
+          List.of(g), List.<float[][]>of(m.padded(s.normal)), distances(m, s), COARSE, 1);
     }
   }
 
@@ -293,8 +293,10 @@ public final class Denoiser {
     float[] strictness = {1, LOOSE};
     List<Picture> pictures = new ArrayList<>();
     pictures.add(p.picture(second, p.lights, p.guides(p.pilot, 1), SECOND_TOLERANCE, SECOND, 1));
+    List<Prepared> all = new ArrayList<>(List.of(p));
     for (Beside b : beside) {
       Prepared q = b.other.moved(b.right, b.down);
+      all.add(q);
       pictures.add(q.picture(second, q.lights, q.guides(q.pilot, 1), SECOND_TOLERANCE, BESIDE, 1));
     }
     List<Noisy> better =
@@ -307,7 +309,49 @@ public final class Denoiser {
         third.clean(List.of(wide), strictness, workers).stream()
             .map(r -> choose(r.get(0), r.get(1), w, h))
             .toList();
+    for (int side : SIDES) {
+      settle(all, side, best.get(0), workers);
+    }
     return whole(p.picture, best, (float) amount);
+  }
+
+  /**
+   * Takes blotches out of evenly scattered light: noise that is larger than the windows of pixels.
+   * Squares of pixels are cleaned like pixels are, and what they then differ by is added.
+   *
+   * @param all the picture and those beside it
+   * @param clean light of the picture, is changed
+   */
+  private static void settle(List<Prepared> all, int side, Noisy clean, Workers workers) {
+    List<Blocks> blocks = all.stream().map(p -> new Blocks(p.surfaces, side, workers)).toList();
+    Blocks own = blocks.get(0);
+    NonLocalMeans m = new NonLocalMeans(own.columns, own.lines, COARSE, PATCH);
+    List<Picture> pictures = new ArrayList<>();
+    for (int k = 0; k < all.size(); k++) {
+      pictures.add(all.get(k).coarse(m, blocks.get(k)));
+    }
+    Noisy coarse = m.clean(pictures, new float[] {1}, workers).get(0).get(0);
+    float[][] missing = coarse.planes();
+    float[][] there = own.means(clean.planes());
+    float[] noise = all.get(0).coarseNoise(own);
+    float[] squares = new float[noise.length];
+    for (int c = 0; c < there.length; c++) {
+      for (int i = 0; i < squares.length; i++) {
+        missing[c][i] -= there[c][i];
+        squares[i] += c < 3 ? missing[c][i] * missing[c][i] : 0;
+      }
+    }
+    squares = Box.mean(squares, own.columns, own.lines, 1);
+    for (int i = 0; i < squares.length; i++) {
+      // Where few squares are alike they know no better; what is too much for noise is a shadow.
+      float sure = Math.min(1, noise[i] / (MANY * coarse.variance()[i] + Rows.ROUNDING));
+      float most = BLOTCH * side * side * side * noise[i];
+      float kept = sure * sure * Math.max(0, Math.min(1, 2 - squares[i] / (most + Rows.ROUNDING)));
+      for (float[] plane : missing) {
+        plane[i] *= kept;
+      }
+    }
+    own.spread(missing, clean.planes());
   }
 
   /** Takes the looser result where it differs from the strict one by no more than noise. */

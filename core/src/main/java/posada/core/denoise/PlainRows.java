@@ -59,8 +59,7 @@ final class PlainRows extends Rows {
   void weigh(float[] out, int n, float[] d, float[] e, int at, float strictness, float most) {
     for (int j = 0; j < n; j++) {
       float far = Math.max(Math.max(d[j], e[at + j] * strictness), 0);
-      float k = Math.max(1 - far * 0.25f, 0);
-      out[j] = k * k * (k * k) * most;
+      out[j] = bump(far) * most;
     }
   }
 

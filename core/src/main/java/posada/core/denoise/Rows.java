@@ -62,8 +62,14 @@ abstract class Rows {
   /** Stores sums of rows {@code stride} apart, times {@code share}. */
   abstract void down(float[] out, int n, float[] d, int from, int stride, int taps, float share);
 
+  /** Returns the weight of a distance: a bump like exp(-d) that ends at 4. */
+  static float bump(float d) {
+    float k = Math.max(1 - d * 0.25f, 0);
+    return k * k * (k * k);
+  }
+
   /**
-   * Stores weights from the larger of two distances: a bump like exp(-d) that ends at 4.
+   * Stores weights from the larger of two distances; see {@link #bump}.
    *
    * @param strictness what the second distance is multiplied by
    * @param most the weight at distance 0

@@ -126,6 +126,54 @@ class DenoiserTest {
     assertEquals(1, kept / whole, 0.1);
   }
 
+  /** A few bright paths for each square of pixels must not become spots on an even wall. */
+  @Test
+  void rareBrightPathsLeaveNoBlotches() {
+    Random random = new Random(9);
+    int n = W * H;
+    float[][] diffuse = new float[3][n], none = new float[3][n], grey = new float[3][n];
+    float[][] normal = new float[3][n];
+    float[] variance = new float[n], still = new float[n], near = filled(n, 0.5f);
+    for (int i = 0; i < n; i++) {
+      int hits = 0;
+      for (int s = 0; s < SAMPLES; s++) {
+        hits += random.nextInt(100) == 0 ? 1 : 0;
+      }
+      double share = hits / (double) SAMPLES;
+      variance[i] = (float) (3 * share * (1 - share) * 100 * 100 / (SAMPLES - 1));
+      normal[2][i] = 1;
+      for (int c = 0; c < 3; c++) {
+        grey[c][i] = 0.5f;
+        diffuse[c][i] = (float) (0.5 * (1 + 100 * share));
+      }
+    }
+    Noisy dark = new Noisy(none, still);
+    NoisyPicture wall =
+        new NoisyPicture(
+            W,
+            H,
+            new Noisy(diffuse, variance),
+            dark,
+            dark,
+            new float[0][],
+            grey,
+            grey,
+            new Noisy(grey, still),
+            new Noisy(normal, still),
+            new Noisy(new float[][] {near}, still));
+    float[] clean = clean(wall, Workers.CALLER).beauty()[1];
+    double squares = 0, mean = 0;
+    for (int i = 0; i < n; i++) {
+      mean += clean[i] / n;
+    }
+    float[] smooth = Box.mean(clean, W, H, 3);
+    for (float v : smooth) {
+      squares += Math.pow(v / mean - 1, 2) / n;
+    }
+    assertEquals(1, mean, 0.05);
+    assertTrue(Math.sqrt(squares) < 0.04, "blotches of " + Math.sqrt(squares));
+  }
+
   @Test
   void whatHasNoNoiseStays() {
     Made m = made(1, 0, 0);
