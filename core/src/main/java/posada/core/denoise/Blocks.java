@@ -41,7 +41,7 @@ final class Blocks {
         lines,
         l -> {
           for (int c = 0; c < columns; c++) {
-            settle(c, l);
+            chooseSurface(c, l);
           }
         });
   }
@@ -54,7 +54,8 @@ final class Blocks {
     return Math.min(surfaces.height, (line + 1) * side);
   }
 
-  private void settle(int column, int line) {
+  /** Finds the surface that a square stands for, and what of its pixels shows it. */
+  private void chooseSurface(int column, int line) {
     int left = column * side, right = right(column), top = line * side, bottom = bottom(line);
     int b = line * columns + column;
     float most = -1;

@@ -246,26 +246,28 @@ public final class Denoiser {
       return padded;
     }
 
-    /** Returns the variance of the light of squares of the picture. */
-    private float[] coarseNoise(Blocks b) {
-      float[] v = b.means(new Noisy(new float[0][], lights.get(0).variance())).variance();
-      return Box.mean(v, b.columns, b.lines, VARIANCE_AROUND);
-    }
-
     /** Returns squares of the picture with the light that it had before any cleaning. */
-    private Picture coarse(NonLocalMeans m, Blocks b) {
+    private Coarse coarse(NonLocalMeans m, Blocks b) {
       Noisy light = b.means(lights.get(0));
+      float[] noise = Box.mean(light.variance(), b.columns, b.lines, VARIANCE_AROUND);
       Group g =
           new Group(
-              compared(m, light.planes(), coarseNoise(b)),
+              compared(m, light.planes(), noise),
               COARSE_TOLERANCE,
               m.padded(light.variance())[0],
               m.padded(light.planes()));
       Surfaces s = b.surfaces(normal, nearness);
-      return new Picture(
-          List.of(g), List.<float[][]>of(m.padded(s.normal)), distances(m, s), COARSE, 1);
+      List<float[][]> features = List.<float[][]>of(m.padded(s.normal));
+      return new Coarse(new Picture(List.of(g), features, distances(m, s), COARSE, 1), noise);
     }
   }
+
+  /**
+   * A picture in squares of pixels.
+   *
+   * @param noise variance of each square's light
+   */
+  private record Coarse(Picture picture, float[] noise) {}
 
   /**
    * Another picture of the same sequence.
@@ -326,14 +328,15 @@ public final class Denoiser {
     List<Blocks> blocks = all.stream().map(p -> new Blocks(p.surfaces, side, workers)).toList();
     Blocks own = blocks.get(0);
     NonLocalMeans m = new NonLocalMeans(own.columns, own.lines, COARSE, PATCH);
-    List<Picture> pictures = new ArrayList<>();
+    List<Coarse> small = new ArrayList<>();
     for (int k = 0; k < all.size(); k++) {
-      pictures.add(all.get(k).coarse(m, blocks.get(k)));
+      small.add(all.get(k).coarse(m, blocks.get(k)));
     }
+    List<Picture> pictures = small.stream().map(Coarse::picture).toList();
     Noisy coarse = m.clean(pictures, new float[] {1}, workers).get(0).get(0);
     float[][] missing = coarse.planes();
     float[][] there = own.means(clean.planes());
-    float[] noise = all.get(0).coarseNoise(own);
+    float[] noise = small.get(0).noise;
     float[] squares = new float[noise.length];
     for (int c = 0; c < there.length; c++) {
       for (int i = 0; i < squares.length; i++) {

@@ -86,6 +86,17 @@ public class RunRepository {
     return db.selectFrom(RUN).orderBy(RUN.ID.desc()).fetch(this::run);
   }
 
+  /** Returns the runs that are running or have something in work, the oldest first. */
+  List<Run> unfinished() {
+    String inWork = FrameState.RENDERING.name();
+    return db.selectFrom(RUN)
+        .where(RUN.STATE.eq(RunState.RUNNING.name()))
+        .or(RUN.ID.in(db.select(FRAME.RUN_ID).from(FRAME).where(FRAME.STATE.eq(inWork))))
+        .or(RUN.ID.in(db.select(BAKE.RUN_ID).from(BAKE).where(BAKE.STATE.eq(inWork))))
+        .orderBy(RUN.ID)
+        .fetch(this::run);
+  }
+
   public List<LedgerLine> ledger(long runId) {
     return db.selectFrom(FRAME)
         .where(FRAME.RUN_ID.eq(runId))

@@ -199,7 +199,7 @@ public class RunService {
    */
   public void recover() {
     queue.clear();
-    for (Run run : runs.all()) {
+    for (Run run : runs.unfinished()) {
       if (run.state() != RunState.RUNNING) {
         runs.moveAll(run.id(), FrameState.RENDERING, FrameState.SKIPPED);
         continue;

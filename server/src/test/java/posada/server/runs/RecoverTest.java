@@ -11,7 +11,6 @@ import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import java.nio.file.Path;
-import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -37,42 +36,7 @@ class RecoverTest {
           mock(EventHub.class));
 
   private Run run(RunState state, List<Bake> bakes) {
-    RunSettings s =
-        new RunSettings(
-            "p",
-            "s",
-            1,
-            "sha",
-            "s.glb",
-            "shot",
-            "eye",
-            "1-2",
-            24,
-            64,
-            64,
-            1,
-            Map.of(),
-            List.of("beauty"),
-            List.of("exr"),
-            RunSettings.PATTERN,
-            1,
-            "2026-01-01");
-    return new Run(
-        7,
-        1L,
-        "shot",
-        1,
-        state,
-        s,
-        folder.toString(),
-        Instant.EPOCH,
-        null,
-        2,
-        0,
-        0,
-        0,
-        null,
-        bakes);
+    return TestRuns.run(folder, state, Map.of(), List.of("beauty"), bakes);
   }
 
   private static Bake light(FrameState state, int attempts) {
@@ -81,7 +45,7 @@ class RecoverTest {
 
   /** The ledger holds a run; what is asked for later sees it as it becomes. */
   private void holds(Run before, Run after, LedgerLine... lines) {
-    when(ledger.all()).thenReturn(List.of(before));
+    when(ledger.unfinished()).thenReturn(List.of(before));
     when(ledger.find(7)).thenReturn(Optional.of(after));
     when(ledger.ledger(7)).thenReturn(List.of(lines));
   }

@@ -18,7 +18,6 @@ import static org.mockito.Mockito.when;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
-import java.time.Instant;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -53,8 +52,8 @@ import posada.server.runs.LedgerLine;
 import posada.server.runs.Run;
 import posada.server.runs.RunRepository;
 import posada.server.runs.RunService;
-import posada.server.runs.RunSettings;
 import posada.server.runs.RunState;
+import posada.server.runs.TestRuns;
 import posada.server.scenes.SettingsDocuments;
 
 class FrameWorkerTest {
@@ -71,42 +70,7 @@ class FrameWorkerTest {
   }
 
   private Run run(Map<String, Object> settings, List<String> passes) {
-    RunSettings s =
-        new RunSettings(
-            "p",
-            "s",
-            1,
-            "sha",
-            "s.glb",
-            "shot",
-            "eye",
-            "1-2",
-            24,
-            64,
-            64,
-            1,
-            settings,
-            passes,
-            List.of("exr"),
-            RunSettings.PATTERN,
-            1,
-            "2026-01-01");
-    return new Run(
-        7,
-        1L,
-        "shot",
-        1,
-        RunState.RUNNING,
-        s,
-        folder.toString(),
-        Instant.EPOCH,
-        null,
-        2,
-        0,
-        0,
-        0,
-        null,
-        List.of());
+    return TestRuns.run(folder, RunState.RUNNING, settings, passes, List.of());
   }
 
   @Test
