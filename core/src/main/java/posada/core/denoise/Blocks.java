@@ -111,7 +111,7 @@ final class Blocks {
 
   /** Returns the surfaces of the squares. */
   Surfaces surfaces(Noisy normal, Noisy nearness) {
-    return new Surfaces(columns, lines, means(normal), means(nearness));
+    return new Surfaces(columns, lines, means(normal), means(nearness), workers);
   }
 
   /**

@@ -6,6 +6,7 @@ import java.util.List;
 import java.util.stream.Stream;
 import posada.core.denoise.NonLocalMeans.Group;
 import posada.core.denoise.NonLocalMeans.Picture;
+import posada.core.denoise.Rows.Features;
 import posada.core.light.Luminance;
 import posada.core.parallel.Workers;
 
@@ -78,6 +79,7 @@ public final class Denoiser {
     private final List<Noisy> pilot;
     private final Noisy albedo, normal, nearness;
     private final Surfaces surfaces;
+    private final Workers workers;
 
     private Prepared(
         NoisyPicture picture,
@@ -85,17 +87,20 @@ public final class Denoiser {
         List<Noisy> pilot,
         Noisy albedo,
         Noisy normal,
-        Noisy nearness) {
+        Noisy nearness,
+        Workers workers) {
+      this.workers = workers;
       this.picture = picture;
       this.lights = lights;
       this.pilot = pilot;
       this.albedo = albedo;
       this.normal = normal;
       this.nearness = nearness;
-      surfaces = new Surfaces(picture.width(), picture.height(), normal, nearness);
+      surfaces = new Surfaces(picture.width(), picture.height(), normal, nearness, workers);
     }
 
     private Prepared(NoisyPicture p, Workers workers) {
+      this.workers = workers;
       picture = p;
       float[] unseen = unseen(p);
       lights =
@@ -103,14 +108,14 @@ public final class Denoiser {
               divided(p.diffuse(), p.tint(), p.groups()),
               above(unseen, p.mirrored(), divided(p.glossy(), p.mirrored(), new float[0][])),
               above(unseen, null, p.seen()));
-      albedo = steady(p.albedo(), workers);
-      normal = steady(p.normal(), workers);
-      nearness = steady(p.nearness(), workers);
-      surfaces = new Surfaces(p.width(), p.height(), normal, nearness);
-      NonLocalMeans m = new NonLocalMeans(p.width(), p.height(), FIRST, FIRST_PATCH);
+      albedo = steady(p.albedo());
+      normal = steady(p.normal());
+      nearness = steady(p.nearness());
+      surfaces = new Surfaces(p.width(), p.height(), normal, nearness, workers);
+      NonLocalMeans m = new NonLocalMeans(p.width(), p.height(), FIRST, FIRST_PATCH, workers);
       List<Noisy> guides = guides(lights, VARIANCE_AROUND);
       Picture self = picture(m, lights, guides, FIRST_TOLERANCE, FIRST, 1);
-      pilot = m.clean(List.of(self), new float[] {1}, workers).stream().map(r -> r.get(0)).toList();
+      pilot = m.clean(List.of(self), 1).stream().map(r -> r.get(0)).toList();
     }
 
     /** Returns what another picture shows at the place of each pixel of this one. */
@@ -133,7 +138,8 @@ public final class Denoiser {
           pilot.stream().map(n -> moved(n, from)).toList(),
           moved(albedo, from),
           moved(normal, from),
-          z);
+          z,
+          workers);
     }
 
     private static Noisy moved(Noisy n, int[] from) {
@@ -155,7 +161,7 @@ public final class Denoiser {
     }
 
     private float[] around(float[] v, int radius) {
-      return Box.mean(v, picture.width(), picture.height(), radius);
+      return Box.mean(v, picture.width(), picture.height(), radius, workers);
     }
 
     /** Returns light over a tint, with the groups behind it. */
@@ -202,16 +208,16 @@ public final class Denoiser {
     }
 
     /** Takes the noise out of a feature. */
-    private Noisy steady(Noisy f, Workers workers) {
-      NonLocalMeans m = new NonLocalMeans(picture.width(), picture.height(), 3, 1);
+    private Noisy steady(Noisy f) {
+      NonLocalMeans m = new NonLocalMeans(picture.width(), picture.height(), 3, 1, workers);
       float[] none = new float[f.variance().length];
       float[] v = around(f.variance(), 1);
       float[][] q = f.planes();
       float[][] guide =
           q.length == 1 ? m.padded(q[0], none, none, v) : m.padded(q[0], q[1], q[2], v);
       Group g = new Group(guide, 1, guide[3], m.padded(q));
-      Picture self = new Picture(List.of(g), List.of(), null, 3, 1);
-      return m.clean(List.of(self), new float[] {1}, workers).get(0).get(0);
+      Picture self = new Picture(List.of(g), null, 3, 1);
+      return m.clean(List.of(self), 1).get(0).get(0);
     }
 
     private Picture picture(
@@ -231,9 +237,12 @@ public final class Denoiser {
                 m.padded(l.variance())[0],
                 m.padded(l.planes())));
       }
-      List<float[][]> features =
-          List.of(m.padded(Surfaces.feature(albedo, ALBEDO)), m.padded(surfaces.normal));
-      return new Picture(groups, features, distances(m, surfaces), radius, step);
+      Features features =
+          new Features(
+              m.padded(Surfaces.feature(albedo, ALBEDO)),
+              m.padded(surfaces.normal),
+              distances(m, surfaces));
+      return new Picture(groups, features, radius, step);
     }
 
     private static float[][] compared(NonLocalMeans m, float[][] p, float[] last) {
@@ -249,7 +258,7 @@ public final class Denoiser {
     /** Returns squares of the picture with the light that it had before any cleaning. */
     private Coarse coarse(NonLocalMeans m, Blocks b) {
       Noisy light = b.means(lights.get(0));
-      float[] noise = Box.mean(light.variance(), b.columns, b.lines, VARIANCE_AROUND);
+      float[] noise = Box.mean(light.variance(), b.columns, b.lines, VARIANCE_AROUND, workers);
       Group g =
           new Group(
               compared(m, light.planes(), noise),
@@ -257,8 +266,9 @@ public final class Denoiser {
               m.padded(light.variance())[0],
               m.padded(light.planes()));
       Surfaces s = b.surfaces(normal, nearness);
-      List<float[][]> features = List.<float[][]>of(m.padded(s.normal));
-      return new Coarse(new Picture(List.of(g), features, distances(m, s), COARSE, 1), noise);
+      float[][] normals = m.padded(s.normal);
+      Features features = new Features(normals, normals, distances(m, s));
+      return new Coarse(new Picture(List.of(g), features, COARSE, 1), noise);
     }
   }
 
@@ -291,8 +301,7 @@ public final class Denoiser {
   public static CleanPicture clean(
       Prepared p, List<Beside> beside, double amount, Workers workers) {
     int w = p.picture.width(), h = p.picture.height();
-    NonLocalMeans second = new NonLocalMeans(w, h, SECOND, PATCH);
-    float[] strictness = {1, LOOSE};
+    NonLocalMeans second = new NonLocalMeans(w, h, SECOND, PATCH, workers);
     List<Picture> pictures = new ArrayList<>();
     pictures.add(p.picture(second, p.lights, p.guides(p.pilot, 1), SECOND_TOLERANCE, SECOND, 1));
     List<Prepared> all = new ArrayList<>(List.of(p));
@@ -302,14 +311,14 @@ public final class Denoiser {
       pictures.add(q.picture(second, q.lights, q.guides(q.pilot, 1), SECOND_TOLERANCE, BESIDE, 1));
     }
     List<Noisy> better =
-        second.clean(pictures, strictness, workers).stream()
-            .map(r -> choose(r.get(0), r.get(1), w, h))
+        second.clean(pictures, 1, LOOSE).stream()
+            .map(r -> choose(r.get(0), r.get(1), w, h, workers))
             .toList();
-    NonLocalMeans third = new NonLocalMeans(w, h, THIRD, PATCH);
+    NonLocalMeans third = new NonLocalMeans(w, h, THIRD, PATCH, workers);
     Picture wide = p.picture(third, better, p.guides(better, 1), THIRD_TOLERANCE, THIRD, SPARSE);
     List<Noisy> best =
-        third.clean(List.of(wide), strictness, workers).stream()
-            .map(r -> choose(r.get(0), r.get(1), w, h))
+        third.clean(List.of(wide), 1, LOOSE).stream()
+            .map(r -> choose(r.get(0), r.get(1), w, h, workers))
             .toList();
     for (int side : SIDES) {
       settle(all, side, best.get(0), workers);
@@ -327,13 +336,13 @@ public final class Denoiser {
   private static void settle(List<Prepared> all, int side, Noisy clean, Workers workers) {
     List<Blocks> blocks = all.stream().map(p -> new Blocks(p.surfaces, side, workers)).toList();
     Blocks own = blocks.get(0);
-    NonLocalMeans m = new NonLocalMeans(own.columns, own.lines, COARSE, PATCH);
+    NonLocalMeans m = new NonLocalMeans(own.columns, own.lines, COARSE, PATCH, workers);
     List<Coarse> small = new ArrayList<>();
     for (int k = 0; k < all.size(); k++) {
       small.add(all.get(k).coarse(m, blocks.get(k)));
     }
     List<Picture> pictures = small.stream().map(Coarse::picture).toList();
-    Noisy coarse = m.clean(pictures, new float[] {1}, workers).get(0).get(0);
+    Noisy coarse = m.clean(pictures, 1).get(0).get(0);
     float[][] missing = coarse.planes();
     float[][] there = own.means(clean.planes());
     float[] noise = small.get(0).noise;
@@ -344,7 +353,7 @@ public final class Denoiser {
         squares[i] += c < 3 ? missing[c][i] * missing[c][i] : 0;
       }
     }
-    squares = Box.mean(squares, own.columns, own.lines, 1);
+    squares = Box.mean(squares, own.columns, own.lines, 1, workers);
     for (int i = 0; i < squares.length; i++) {
       // Where few squares are alike they know no better; what is too much for noise is a shadow.
       float sure = Math.min(1, noise[i] / (MANY * coarse.variance()[i] + Rows.ROUNDING));
@@ -358,25 +367,34 @@ public final class Denoiser {
   }
 
   /** Takes the looser result where it differs from the strict one by no more than noise. */
-  private static Noisy choose(Noisy strict, Noisy loose, int w, int h) {
-    float[] apart = new float[w * h];
-    for (int c = 0; c < 3; c++) {
-      float[] a = strict.planes()[c], b = loose.planes()[c];
-      for (int i = 0; i < apart.length; i++) {
-        apart[i] += (a[i] - b[i]) * (a[i] - b[i]);
-      }
-    }
-    apart = Box.mean(apart, w, h, 1);
-    float[] chance = Box.mean(strict.variance(), w, h, 1);
+  private static Noisy choose(Noisy strict, Noisy loose, int w, int h, Workers workers) {
+    float[] squares = new float[w * h];
+    workers.ranges(
+        squares.length,
+        (from, to) -> {
+          for (int c = 0; c < 3; c++) {
+            float[] a = strict.planes()[c], b = loose.planes()[c];
+            for (int i = from; i < to; i++) {
+              squares[i] += (a[i] - b[i]) * (a[i] - b[i]);
+            }
+          }
+        });
+    float[] apart = Box.mean(squares, w, h, 1, workers);
+    float[] chance = Box.mean(strict.variance(), w, h, 1, workers);
     Noisy out = new Noisy(new float[strict.planes().length][w * h], new float[w * h]);
-    for (int i = 0; i < apart.length; i++) {
-      float k = Math.max(0, Math.min(1, 2 - apart[i] / (CHANCE * chance[i] + Rows.ROUNDING)));
-      for (int c = 0; c < out.planes().length; c++) {
-        out.planes()[c][i] = mix(strict.planes()[c][i], loose.planes()[c][i], k);
-      }
-      double a = Math.sqrt(strict.variance()[i]), b = Math.sqrt(loose.variance()[i]);
-      out.variance()[i] = (float) Math.pow(a + k * (b - a), 2);
-    }
+    workers.ranges(
+        squares.length,
+        (from, to) -> {
+          for (int i = from; i < to; i++) {
+            float k = Math.max(0, Math.min(1, 2 - apart[i] / (CHANCE * chance[i] + Rows.ROUNDING)));
+            for (int c = 0; c < out.planes().length; c++) {
+              out.planes()[c][i] = mix(strict.planes()[c][i], loose.planes()[c][i], k);
+            }
+            double a = Math.sqrt(strict.variance()[i]), b = Math.sqrt(loose.variance()[i]);
+            double error = a + k * (b - a);
+            out.variance()[i] = (float) (error * error);
+          }
+        });
     return out;
   }
 

@@ -28,23 +28,27 @@ final class NonLocalMeans {
   private static final double TAPER = 0.8;
 
   private final int width, height, patch, pad, stride;
+  private final Workers workers;
   private final Rows rows = Rows.best();
 
   /**
    * @param radius largest of all windows, pixels to each side
    * @param patch pixels to each side of what is compared
    */
-  NonLocalMeans(int width, int height, int radius, int patch) {
+  NonLocalMeans(int width, int height, int radius, int patch, Workers workers) {
     this.width = width;
     this.height = height;
     this.patch = patch;
+    this.workers = workers;
     pad = radius + patch;
     stride = width + 2 * pad;
   }
 
   /** Returns planes as groups and features need them: with their border repeated. */
   float[][] padded(float[]... planes) {
-    return Arrays.stream(planes).map(p -> Padded.of(p, width, height, pad)).toArray(float[][]::new);
+    float[][] out = new float[planes.length][];
+    workers.each(planes.length, c -> out[c] = Padded.of(planes[c], width, height, pad));
+    return out;
   }
 
   /** Makes what lies outside of the picture unlike everything in it. */
@@ -71,14 +75,11 @@ final class NonLocalMeans {
    * A picture that pixels are taken from.
    *
    * @param groups as many as all pictures have, with as many planes
-   * @param features that tell surfaces apart: three planes and one over the squared difference that
-   *     is still alike
-   * @param nearness likewise one plane, with its change to the right and downwards; null for none
+   * @param features that tell surfaces apart; null for none
    * @param radius of the window
    * @param step between places of the window
    */
-  record Picture(
-      List<Group> groups, List<float[][]> features, float[][] nearness, int radius, int step) {}
+  record Picture(List<Group> groups, Rows.Features features, int radius, int step) {}
 
   /**
    * Cleans the first picture with all of them.
@@ -86,7 +87,7 @@ final class NonLocalMeans {
    * @param strictness how much features count, for one or more results
    * @return of each group each result
    */
-  List<List<Noisy>> clean(List<Picture> pictures, float[] strictness, Workers workers) {
+  List<List<Noisy>> clean(List<Picture> pictures, float... strictness) {
     int n = width * height;
     List<List<Noisy>> out =
         pictures.get(0).groups.stream()
@@ -111,10 +112,13 @@ final class NonLocalMeans {
     private final Picture self;
     private final float[] strictness;
     private final List<List<Noisy>> out;
-    private final float[] apart = new float[TILE_WIDTH + 2 * patch + Rows.STEP];
-    private final float[] rowSums = new float[TILE_WIDTH * (TILE_HEIGHT + 2 * patch)];
-    private final float[] surface = new float[TILE];
-    private final float[] weight = new float[TILE_WIDTH];
+
+    /** For each place of one line of the window; of groups the latest rows of a patch. */
+    private final Rows.Places places;
+
+    private final float[] apart, surface, most, weight;
+    private final float[][][] lately;
+    private final float[][] patchRows = new float[2 * patch + 1][];
 
     /** Of each group and result the sums of {@link Rows#gather}. */
     private final float[][][][] sums;
@@ -130,6 +134,17 @@ final class NonLocalMeans {
       this.out = out;
       self = pictures.get(0);
       noisy = new boolean[out.size()];
+      int along = pictures.stream().mapToInt(p -> 2 * (p.radius / p.step) + 1).max().orElse(1);
+      places =
+          new Rows.Places(along, (TILE_WIDTH + 2 * patch + Rows.STEP - 1) / Rows.STEP * Rows.STEP);
+      apart = places.buffer();
+      surface = places.buffer();
+      most = places.buffer();
+      weight = places.buffer();
+      lately = new float[out.size()][2 * patch + 1][];
+      for (float[][] rows : lately) {
+        Arrays.setAll(rows, r -> places.buffer());
+      }
       sums = new float[out.size()][strictness.length][][];
       for (int g = 0; g < sums.length; g++) {
         for (int s = 0; s < strictness.length; s++) {
@@ -157,11 +172,7 @@ final class NonLocalMeans {
         Picture p = pictures.get(k);
         int reach = p.radius / p.step * p.step;
         for (int dy = -reach; dy <= reach; dy += p.step) {
-          for (int dx = -reach; dx <= reach; dx += p.step) {
-            if (dx != 0 || dy != 0 || k > 0) {
-              place(p, dx, dy);
-            }
-          }
+          line(p, dy, k > 0);
         }
       }
       for (int g = 0; g < sums.length; g++) {
@@ -183,42 +194,54 @@ final class NonLocalMeans {
       return false;
     }
 
-    private void place(Picture from, int dx, int dy) {
-      int shift = dy * stride + dx;
-      Arrays.fill(surface, 0);
-      for (int r = 0; r < h; r++) {
-        int at = r * TILE_WIDTH;
-        int i = row(r, pad);
-        for (int f = 0; f < self.features.size(); f++) {
-          rows.feature(surface, at, w, self.features.get(f), i, from.features.get(f), i + shift);
-        }
-        if (self.nearness != null) {
-          rows.sloped(surface, at, w, self.nearness, i, from.nearness, i + shift, dx, dy);
+    /** Adds what one line of the window has to give. */
+    private void line(Picture from, int dy, boolean other) {
+      places.count = 0;
+      int reach = from.radius / from.step * from.step;
+      for (int dx = -reach; dx <= reach; dx += from.step) {
+        if (dx != 0 || dy != 0 || other) {
+          double far = (dx * dx + dy * dy) / Math.pow(TAPER * from.radius, 2);
+          int at = places.numbers();
+          Arrays.fill(most, at, at + places.stride, (float) Math.exp(-far / 2));
+          places.right[places.count++] = dx;
         }
       }
-      double far = (dx * dx + dy * dy) / Math.pow(TAPER * from.radius, 2);
-      for (int g = 0; g < sums.length; g++) {
-        if (noisy[g]) {
-          gather(
-              self.groups.get(g), from.groups.get(g), shift, (float) Math.exp(-far / 2), sums[g]);
+      int shift = dy * stride;
+      int taps = 2 * patch + 1;
+      for (int r = -2 * patch; r < h; r++) {
+        int i = row(r + 2 * patch, pad - patch);
+        for (int g = 0; g < sums.length; g++) {
+          if (noisy[g]) {
+            Group own = self.groups.get(g), q = from.groups.get(g);
+            int n = w + 2 * patch;
+            rows.apart(apart, n, places, own.guide, i, q.guide, i + shift, own.tolerance);
+            rows.along(lately[g][(r + taps) % taps], places.numbers(), apart, taps);
+          }
+        }
+        if (r >= 0) {
+          gather(from, r, dy);
         }
       }
     }
 
-    private void gather(Group own, Group other, int shift, float most, float[][][] results) {
-      int taps = 2 * patch + 1;
-      for (int r = 0; r < h + 2 * patch; r++) {
-        int i = row(r, pad - patch);
-        rows.apart(apart, w + 2 * patch, own.guide, i, other.guide, i + shift, own.tolerance);
-        rows.along(rowSums, r * TILE_WIDTH, w, apart, taps);
+    private void gather(Picture from, int r, int dy) {
+      int i = row(r, pad), k = i + dy * stride;
+      if (self.features != null) {
+        rows.surface(surface, w, places, self.features, i, from.features, k, dy);
       }
-      for (int r = 0; r < h; r++) {
-        int at = r * TILE_WIDTH;
-        rows.down(apart, w, rowSums, at, TILE_WIDTH, taps, 1f / (taps * taps));
-        for (int s = 0; s < strictness.length; s++) {
-          rows.weigh(weight, w, apart, surface, at, strictness[s], most);
-          int i = row(r, pad) + shift;
-          rows.gather(results[s], at, w, weight, other.variance, other.light, i);
+      int taps = 2 * patch + 1;
+      for (int g = 0; g < sums.length; g++) {
+        if (noisy[g]) {
+          for (int t = 0; t < taps; t++) {
+            patchRows[t] = lately[g][(r + 1 + t) % taps];
+          }
+          int n = places.numbers();
+          rows.down(apart, n, patchRows, 1f / (taps * taps));
+          Group q = from.groups.get(g);
+          for (int s = 0; s < strictness.length; s++) {
+            rows.weigh(weight, n, apart, surface, strictness[s], most);
+            rows.gather(sums[g][s], r * TILE_WIDTH, w, places, weight, q.variance, q.light, k);
+          }
         }
       }
     }

@@ -3,76 +3,93 @@ package posada.core.denoise;
 /** Without the vector unit. */
 final class PlainRows extends Rows {
   @Override
-  void apart(float[] out, int n, float[][] p, int i, float[][] q, int k, float tolerance) {
-    for (int j = 0; j < n; j++) {
-      float x = p[0][i + j] - q[0][k + j];
-      float y = p[1][i + j] - q[1][k + j];
-      float z = p[2][i + j] - q[2][k + j];
-      float a = p[3][i + j];
-      float b = Math.min(q[3][k + j], a * MORE);
-      out[j] = (x * x + y * y + z * z - (a + Math.min(a, b))) / ((a + b) * tolerance + ROUNDING);
+  void apart(
+      float[] out, int n, Places at, float[][] p, int i, float[][] q, int k, float tolerance) {
+    for (int t = 0; t < at.count; t++) {
+      int from = k + at.right[t];
+      for (int j = 0; j < n; j++) {
+        float x = p[0][i + j] - q[0][from + j];
+        float y = p[1][i + j] - q[1][from + j];
+        float z = p[2][i + j] - q[2][from + j];
+        float a = p[3][i + j];
+        float b = Math.min(q[3][from + j], a * MORE);
+        out[t * at.stride + j] =
+            (x * x + y * y + z * z - (a + Math.min(a, b))) / ((a + b) * tolerance + ROUNDING);
+      }
     }
   }
 
   @Override
-  void feature(float[] out, int at, int n, float[][] p, int i, float[][] q, int k) {
-    for (int j = 0; j < n; j++) {
-      float x = p[0][i + j] - q[0][k + j];
-      float y = p[1][i + j] - q[1][k + j];
-      float z = p[2][i + j] - q[2][k + j];
-      out[at + j] = Math.max(out[at + j], (x * x + y * y + z * z) * p[3][i + j]);
+  void surface(float[] out, int n, Places at, Features p, int i, Features q, int k, float dy) {
+    for (int t = 0; t < at.count; t++) {
+      int m = k + at.right[t];
+      for (int j = 0; j < n; j++) {
+        float near = p.nearness()[0][i + j] + p.nearness()[3][i + j] * dy;
+        float z = near + p.nearness()[2][i + j] * at.right[t] - q.nearness()[0][m + j];
+        float color = apart(p.color(), i + j, q.color(), m + j);
+        float normal = apart(p.normal(), i + j, q.normal(), m + j);
+        float most = Math.max(Math.max(color, normal), z * z * p.nearness()[1][i + j]);
+        out[t * at.stride + j] = most;
+      }
     }
   }
 
-  @Override
-  void sloped(
-      float[] out, int at, int n, float[][] p, int i, float[][] q, int k, float dx, float dy) {
-    for (int j = 0; j < n; j++) {
-      float d = p[0][i + j] + p[2][i + j] * dx + p[3][i + j] * dy - q[0][k + j];
-      out[at + j] = Math.max(out[at + j], d * d * p[1][i + j]);
-    }
+  private static float apart(float[][] p, int i, float[][] q, int k) {
+    float x = p[0][i] - q[0][k];
+    float y = p[1][i] - q[1][k];
+    float z = p[2][i] - q[2][k];
+    return (x * x + y * y + z * z) * p[3][i];
   }
 
   @Override
-  void along(float[] out, int at, int n, float[] d, int taps) {
+  void along(float[] out, int n, float[] d, int taps) {
     for (int j = 0; j < n; j++) {
       float sum = d[j];
-      for (int t = 1; t < taps; t++) {
-        sum += d[j + t];
+      for (int r = 1; r < taps; r++) {
+        sum += d[j + r];
       }
-      out[at + j] = sum;
+      out[j] = sum;
     }
   }
 
   @Override
-  void down(float[] out, int n, float[] d, int from, int stride, int taps, float share) {
+  void down(float[] out, int n, float[][] d, float share) {
     for (int j = 0; j < n; j++) {
-      float sum = d[from + j];
-      for (int t = 1; t < taps; t++) {
-        sum += d[from + t * stride + j];
+      float sum = d[0][j];
+      for (int r = 1; r < d.length; r++) {
+        sum += d[r][j];
       }
       out[j] = sum * share;
     }
   }
 
   @Override
-  void weigh(float[] out, int n, float[] d, float[] e, int at, float strictness, float most) {
+  void weigh(float[] out, int n, float[] d, float[] e, float strictness, float[] most) {
     for (int j = 0; j < n; j++) {
-      float far = Math.max(Math.max(d[j], e[at + j] * strictness), 0);
-      out[j] = bump(far) * most;
+      out[j] = bump(Math.max(Math.max(d[j], 0), e[j] * strictness)) * most[j];
     }
   }
 
   @Override
   void gather(
-      float[][] sums, int at, int n, float[] weight, float[] variance, float[][] planes, int i) {
-    for (int j = 0; j < n; j++) {
-      float w = weight[j];
-      sums[VARIANCE][at + j] += w * w * variance[i + j];
-      sums[WEIGHTS][at + j] += w;
-      sums[MOST][at + j] = Math.max(sums[MOST][at + j], w);
-      for (int c = 0; c < planes.length; c++) {
-        sums[SUMS + c][at + j] += w * planes[c][i + j];
+      float[][] sums,
+      int to,
+      int n,
+      Places at,
+      float[] weight,
+      float[] variance,
+      float[][] planes,
+      int i) {
+    for (int t = 0; t < at.count; t++) {
+      int from = i + at.right[t];
+      for (int j = 0; j < n; j++) {
+        float w = weight[t * at.stride + j];
+        sums[VARIANCE][to + j] += w * w * variance[from + j];
+        sums[WEIGHTS][to + j] += w;
+        sums[MOST][to + j] = Math.max(sums[MOST][to + j], w);
+        for (int c = 0; c < planes.length; c++) {
+          sums[SUMS + c][to + j] += w * planes[c][from + j];
+        }
       }
     }
   }

@@ -32,35 +32,62 @@ abstract class Rows {
   }
 
   /**
+   * Places that a row of pixels is compared with, and where results for them are kept: those of one
+   * place {@code stride} after those of the place before.
+   */
+  static final class Places {
+    final int stride;
+
+    /** Pixels to the right of each place. */
+    final int[] right;
+
+    int count;
+
+    Places(int most, int stride) {
+      this.stride = stride;
+      right = new int[most];
+    }
+
+    /** Returns room for all places, and for what is read beyond the last one. */
+    float[] buffer() {
+      return new float[(right.length + 1) * stride];
+    }
+
+    /** Returns how many numbers are kept. */
+    int numbers() {
+      return count * stride;
+    }
+  }
+
+  /**
    * Stores how much further apart two rows of three planes are than their noise lets expect, in
    * units of {@code tolerance} times their variance.
    *
    * @param p planes and, last, their variance; row at i
-   * @param q likewise, row at k
+   * @param q likewise, row at k for the place 0
    */
-  abstract void apart(float[] out, int n, float[][] p, int i, float[][] q, int k, float tolerance);
+  abstract void apart(
+      float[] out, int n, Places at, float[][] p, int i, float[][] q, int k, float tolerance);
 
   /**
-   * Raises {@code out} to how far apart two rows of a feature's planes are, as the first sees it.
+   * What tells surfaces apart.
    *
-   * @param p planes and, last, one over the squared difference that is still alike
+   * @param color three planes and one over the squared difference that is still alike
+   * @param normal likewise
+   * @param nearness one plane, one over the squared difference, and how it changes for each pixel
+   *     to the right and downwards
    */
-  abstract void feature(float[] out, int at, int n, float[][] p, int i, float[][] q, int k);
+  record Features(float[][] color, float[][] normal, float[][] nearness) {}
 
-  /**
-   * Likewise for one plane that is expected to change evenly.
-   *
-   * @param p the plane, one over the squared difference, change for each pixel to the right and
-   *     downwards
-   */
-  abstract void sloped(
-      float[] out, int at, int n, float[][] p, int i, float[][] q, int k, float dx, float dy);
+  /** Stores how far apart two rows of surfaces are, as the first sees it. */
+  abstract void surface(
+      float[] out, int n, Places at, Features p, int i, Features q, int k, float dy);
 
   /** Stores sums of {@code taps} neighbours, from the number itself on. */
-  abstract void along(float[] out, int at, int n, float[] d, int taps);
+  abstract void along(float[] out, int n, float[] d, int taps);
 
-  /** Stores sums of rows {@code stride} apart, times {@code share}. */
-  abstract void down(float[] out, int n, float[] d, int from, int stride, int taps, float share);
+  /** Stores sums of rows, times {@code share}. */
+  abstract void down(float[] out, int n, float[][] d, float share);
 
   /** Returns the weight of a distance: a bump like exp(-d) that ends at 4. */
   static float bump(float d) {
@@ -72,16 +99,24 @@ abstract class Rows {
    * Stores weights from the larger of two distances; see {@link #bump}.
    *
    * @param strictness what the second distance is multiplied by
-   * @param most the weight at distance 0
+   * @param most the weights at distance 0
    */
-  abstract void weigh(
-      float[] out, int n, float[] d, float[] e, int at, float strictness, float most);
+  abstract void weigh(float[] out, int n, float[] d, float[] e, float strictness, float[] most);
 
   /**
-   * Adds weighted rows.
+   * Adds weighted rows of all places.
    *
+   * @param to where the sums of the row begin
    * @param variance is weighted by the square
+   * @param i where the row of the place 0 is
    */
   abstract void gather(
-      float[][] sums, int at, int n, float[] weight, float[] variance, float[][] planes, int i);
+      float[][] sums,
+      int to,
+      int n,
+      Places at,
+      float[] weight,
+      float[] variance,
+      float[][] planes,
+      int i);
 }

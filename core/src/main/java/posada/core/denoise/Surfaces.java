@@ -1,5 +1,7 @@
 package posada.core.denoise;
 
+import posada.core.parallel.Workers;
+
 /** Tells which pixels of a picture show the same surface, by normals and distances. */
 final class Surfaces {
   /** Squared difference of unit normals that is still one surface. */
@@ -31,7 +33,7 @@ final class Surfaces {
   /**
    * @param nearness one plane, one over the distance
    */
-  Surfaces(int width, int height, Noisy normal, Noisy nearness) {
+  Surfaces(int width, int height, Noisy normal, Noisy nearness, Workers workers) {
     this.width = width;
     this.height = height;
     this.normal = feature(normal, NORMAL);
@@ -43,18 +45,21 @@ final class Surfaces {
     depths = new float[z.length];
     right = new float[z.length];
     down = new float[z.length];
-    for (int y = 0; y < height; y++) {
-      for (int x = 0; x < width; x++) {
-        int i = y * width + x;
-        right[i] = slope(z[x > 0 ? i - 1 : i], z[i], z[x < width - 1 ? i + 1 : i]);
-        down[i] = slope(z[y > 0 ? i - width : i], z[i], z[y < height - 1 ? i + width : i]);
-        float steep = right[i] * right[i] + down[i] * down[i];
-        float noise = FEATURE_NOISE * nearness.variance()[i];
-        float floor = Math.max(Math.max(DISTANCE * z[i] * z[i], SLOPE * steep), noise);
-        depths[i] = 1 / (floor + Rows.ROUNDING);
-      }
-    }
+    float[] noise = nearness.variance();
+    workers.each(height, y -> distances(y, noise));
     this.nearness = new float[][] {z, depths, right, down};
+  }
+
+  /** Finds how distances change along a row, and how far they may differ. */
+  private void distances(int y, float[] noise) {
+    for (int x = 0; x < width; x++) {
+      int i = y * width + x;
+      right[i] = slope(z[x > 0 ? i - 1 : i], z[i], z[x < width - 1 ? i + 1 : i]);
+      down[i] = slope(z[y > 0 ? i - width : i], z[i], z[y < height - 1 ? i + width : i]);
+      float steep = right[i] * right[i] + down[i] * down[i];
+      float least = Math.max(DISTANCE * z[i] * z[i], SLOPE * steep);
+      depths[i] = 1 / (Math.max(least, FEATURE_NOISE * noise[i]) + Rows.ROUNDING);
+    }
   }
 
   /**

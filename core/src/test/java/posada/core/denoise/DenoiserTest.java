@@ -4,10 +4,12 @@ import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.Random;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.VectorPath;
@@ -166,7 +168,7 @@ class DenoiserTest {
     for (int i = 0; i < n; i++) {
       mean += clean[i] / n;
     }
-    float[] smooth = Box.mean(clean, W, H, 3);
+    float[] smooth = Box.mean(clean, W, H, 3, Workers.CALLER);
     for (float v : smooth) {
       squares += Math.pow(v / mean - 1, 2) / n;
     }
@@ -247,7 +249,7 @@ class DenoiserTest {
 
   private static float[] filled(int n, float v) {
     float[] out = new float[n];
-    java.util.Arrays.fill(out, v);
+    Arrays.fill(out, v);
     return out;
   }
 
@@ -255,33 +257,34 @@ class DenoiserTest {
   void vectorsFindTheSame() {
     Assumptions.assumeTrue(VectorPath.ON);
     Random random = new Random(8);
-    float[][] p = random(random, 4), q = random(random, 4), light = random(random, 6);
+    float[][] p = random(random, 4), q = random(random, 4), light = random(random, 8);
     Rows[] kinds = {new PlainRows(), new WideRows()};
     float[][][] results = new float[2][][];
-    int n = 3 * Rows.STEP;
+    Rows.Features one = new Rows.Features(p, q, light), other = new Rows.Features(q, light, p);
+    Rows.Places at = new Rows.Places(4, 2 * Rows.STEP);
+    for (int dx : new int[] {-2, 0, 3}) {
+      at.right[at.count++] = dx;
+    }
+    int n = at.numbers();
     for (int k = 0; k < 2; k++) {
-      float[] apart = new float[n + Rows.STEP], sums = new float[n], down = new float[n];
-      float[] surface = new float[n], weight = new float[n];
-      kinds[k].apart(apart, n, p, 1, q, 5, 0.5f);
-      kinds[k].along(sums, 0, n - 2, apart, 3);
-      kinds[k].down(down, Rows.STEP, sums, 1, 7, 3, 1 / 9f);
-      kinds[k].feature(surface, 0, n, p, 2, q, 4);
-      kinds[k].sloped(surface, 0, n, p, 3, q, 1, 2, -1);
-      kinds[k].weigh(weight, Rows.STEP, down, surface, 0, 0.3f, 0.7f);
+      Rows rows = kinds[k];
+      float[] apart = at.buffer(), sums = at.buffer(), surface = at.buffer();
+      float[] three = at.buffer(), seven = at.buffer(), weight = at.buffer();
+      rows.apart(apart, Rows.STEP + 6, at, p, 7, q, 5, 0.5f);
+      rows.along(sums, n, apart, 3);
+      rows.along(seven, n, apart, 7);
+      rows.down(three, n, new float[][] {apart, sums, seven}, 1 / 9f);
+      rows.surface(surface, Rows.STEP, at, one, 3, other, 6, -1);
+      rows.weigh(weight, n, three, surface, 0.3f, filled(n, 0.7f));
       float[][] gathered = new float[Rows.SUMS + light.length][n];
-      kinds[k].gather(gathered, 0, Rows.STEP, weight, p[3], light, 2);
-      kinds[k].gather(gathered, 0, Rows.STEP, weight, p[3], light, 3);
+      rows.gather(gathered, 0, Rows.STEP, at, weight, p[3], light, 2);
+      rows.gather(gathered, 0, Rows.STEP, at, weight, p[3], light, 3);
       results[k] =
-          java.util.stream.Stream.concat(
-                  java.util.stream.Stream.of(apart, sums, down, surface, weight),
-                  java.util.Arrays.stream(gathered))
+          Stream.concat(Stream.of(sums, three, seven, surface, weight), Stream.of(gathered))
+              .map(row -> Arrays.copyOf(row, Rows.STEP))
               .toArray(float[][]::new);
     }
-    for (int i = 0; i < results[0].length; i++) {
-      assertArrayEquals(
-          java.util.Arrays.copyOf(results[0][i], Rows.STEP),
-          java.util.Arrays.copyOf(results[1][i], Rows.STEP));
-    }
+    assertArrayEquals(results[0], results[1]);
   }
 
   private static float[][] random(Random random, int planes) {
