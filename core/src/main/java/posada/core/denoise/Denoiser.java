@@ -57,7 +57,7 @@ public final class Denoiser {
   private static final int[] SIDES = {8, 4, 2};
 
   /** Window of squares to each side, and variances of difference that count as alike. */
-  private static final int COARSE = 6;
+  private static final int COARSE = 7;
 
   private static final float COARSE_TOLERANCE = 2;
 

@@ -76,7 +76,7 @@ final class NonLocalMeans {
    *
    * @param groups as many as all pictures have, with as many planes
    * @param features that tell surfaces apart; null for none
-   * @param radius of the window
+   * @param radius of the window, which is round
    * @param step between places of the window
    */
   record Picture(List<Group> groups, Rows.Features features, int radius, int step) {}
@@ -198,11 +198,13 @@ final class NonLocalMeans {
     private void line(Picture from, int dy, boolean other) {
       places.count = 0;
       int reach = from.radius / from.step * from.step;
+      double round = Math.pow(from.radius + from.step / 2.0, 2);
       for (int dx = -reach; dx <= reach; dx += from.step) {
-        if (dx != 0 || dy != 0 || other) {
-          double far = (dx * dx + dy * dy) / Math.pow(TAPER * from.radius, 2);
+        int far = dx * dx + dy * dy;
+        if (far <= round && (far > 0 || other)) {
+          float weight = (float) Math.exp(-far / (2 * Math.pow(TAPER * from.radius, 2)));
           int at = places.numbers();
-          Arrays.fill(most, at, at + places.stride, (float) Math.exp(-far / 2));
+          Arrays.fill(most, at, at + places.stride, weight);
           places.right[places.count++] = dx;
         }
       }
