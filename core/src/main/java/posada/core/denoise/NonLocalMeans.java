@@ -14,7 +14,7 @@ import posada.core.parallel.Workers;
  * <p>All loops run along rows of tiles, the window's places outside of them.
  */
 final class NonLocalMeans {
-  private static final int TILE_WIDTH = 64;
+  private static final int TILE_WIDTH = 128;
   private static final int TILE_HEIGHT = 32;
   private static final int TILE = TILE_WIDTH * TILE_HEIGHT;
 
