@@ -1,0 +1,99 @@
+package posada.server.runs;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Map;
+import org.flywaydb.core.Flyway;
+import org.h2.jdbcx.JdbcConnectionPool;
+import org.jooq.SQLDialect;
+import org.jooq.impl.DSL;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.json.JsonMapper;
+
+/** The ledger in a database in memory: what is in work, and which moves it lets through. */
+class RunRepositoryTest {
+  private final JdbcConnectionPool pool = JdbcConnectionPool.create("jdbc:h2:mem:ledger", "sa", "");
+  private final RunRepository ledger =
+      new RunRepository(DSL.using(pool, SQLDialect.H2), new JsonMapper());
+
+  @BeforeEach
+  void tables() {
+    Flyway.configure().dataSource(pool).load().migrate();
+    // Runs stand alone here, without a scene and a shot.
+    DSL.using(pool, SQLDialect.H2).execute("set referential_integrity false");
+  }
+
+  @AfterEach
+  void close() {
+    pool.dispose();
+  }
+
+  /** Adds a run of frames 1 and 2, each in a production of its own. */
+  private long add(int production, Map<String, Object> settings) {
+    Run r = TestRuns.run(Path.of("f"), RunState.RUNNING, settings, List.of("beauty"), List.of());
+    return ledger.add(production, 1, r.settings(), "f/" + production);
+  }
+
+  private long add(int production) {
+    return add(production, Map.of());
+  }
+
+  private List<Long> unfinished() {
+    return ledger.unfinished().stream().map(Run::id).toList();
+  }
+
+  @Test
+  void unfinishedRunsComeOldestFirstWithWhatCancelledOnesHaveInWork() {
+    long done = add(1), stopping = add(2), stopped = add(3), last = add(4);
+    for (int f : List.of(1, 2)) {
+      assertTrue(ledger.take(done, f));
+      assertTrue(ledger.move(done, f, FrameState.FRESH, 1.0, null));
+    }
+    assertTrue(ledger.move(done, RunState.RUNNING, RunState.DONE));
+    assertTrue(ledger.take(stopping, 2));
+    assertTrue(ledger.move(stopping, RunState.RUNNING, RunState.CANCELLED));
+    assertTrue(ledger.move(stopped, RunState.RUNNING, RunState.CANCELLED));
+    assertEquals(List.of(stopping, last), unfinished());
+    assertTrue(ledger.move(stopping, 2, FrameState.SKIPPED, null, null));
+    assertEquals(List.of(last), unfinished());
+  }
+
+  @Test
+  void lightInWorkOfACancelledRunIsUnfinished() {
+    long run = add(1, Map.of("irradiance", Map.of("use", true)));
+    assertTrue(ledger.takeBake(run));
+    assertFalse(ledger.takeBake(run));
+    assertTrue(ledger.move(run, RunState.RUNNING, RunState.CANCELLED));
+    assertEquals(List.of(run), unfinished());
+    ledger.moveAll(run, FrameState.RENDERING, FrameState.SKIPPED);
+    assertEquals(List.of(), unfinished());
+    assertEquals(FrameState.SKIPPED, ledger.find(run).orElseThrow().bakes().get(0).state());
+  }
+
+  @Test
+  void lateMessagesChangeNothing() {
+    long run = add(1);
+    assertTrue(ledger.take(run, 1));
+    assertFalse(ledger.take(run, 1));
+    assertTrue(ledger.move(run, 1, FrameState.FRESH, 2.5, null));
+    assertFalse(ledger.move(run, 1, FrameState.FAILED, null, "too late"));
+    LedgerLine line = ledger.line(run, 1).orElseThrow();
+    assertEquals(FrameState.FRESH, line.state());
+    assertEquals(2.5, line.seconds());
+    assertEquals(1, line.attempts());
+    assertTrue(ledger.move(run, RunState.RUNNING, RunState.CANCELLED));
+    assertFalse(ledger.take(run, 2));
+    assertFalse(ledger.move(run, RunState.RUNNING, RunState.DONE));
+    assertFalse(ledger.line(run, 3).isPresent());
+    assertThrows(
+        IllegalStateException.class,
+        () -> ledger.moveAll(run, FrameState.FRESH, FrameState.WAITING));
+  }
+}
