@@ -79,7 +79,6 @@ public final class Denoiser {
     private final List<Noisy> pilot;
     private final Noisy albedo, normal, nearness;
     private final Surfaces surfaces;
-    private final Workers workers;
 
     private Prepared(
         NoisyPicture picture,
@@ -89,7 +88,6 @@ public final class Denoiser {
         Noisy normal,
         Noisy nearness,
         Workers workers) {
-      this.workers = workers;
       this.picture = picture;
       this.lights = lights;
       this.pilot = pilot;
@@ -100,7 +98,6 @@ public final class Denoiser {
     }
 
     private Prepared(NoisyPicture p, Workers workers) {
-      this.workers = workers;
       picture = p;
       float[] unseen = unseen(p);
       lights =
@@ -108,18 +105,18 @@ public final class Denoiser {
               divided(p.diffuse(), p.tint(), p.groups()),
               above(unseen, p.mirrored(), divided(p.glossy(), p.mirrored(), new float[0][])),
               above(unseen, null, p.seen()));
-      albedo = steady(p.albedo());
-      normal = steady(p.normal());
-      nearness = steady(p.nearness());
+      albedo = steady(p.albedo(), workers);
+      normal = steady(p.normal(), workers);
+      nearness = steady(p.nearness(), workers);
       surfaces = new Surfaces(p.width(), p.height(), normal, nearness, workers);
       NonLocalMeans m = new NonLocalMeans(p.width(), p.height(), FIRST, FIRST_PATCH, workers);
-      List<Noisy> guides = guides(lights, VARIANCE_AROUND);
+      List<Noisy> guides = guides(lights, VARIANCE_AROUND, workers);
       Picture self = picture(m, lights, guides, FIRST_TOLERANCE, FIRST, 1);
       pilot = m.clean(List.of(self), 1).stream().map(r -> r.get(0)).toList();
     }
 
     /** Returns what another picture shows at the place of each pixel of this one. */
-    private Prepared moved(float[] right, float[] down) {
+    private Prepared moved(float[] right, float[] down, Workers workers) {
       int w = picture.width(), h = picture.height();
       int[] from = new int[w * h];
       for (int i = 0; i < from.length; i++) {
@@ -156,11 +153,13 @@ public final class Denoiser {
       return out;
     }
 
-    private List<Noisy> guides(List<Noisy> lights, int around) {
-      return lights.stream().map(n -> new Noisy(n.planes(), around(n.variance(), around))).toList();
+    private List<Noisy> guides(List<Noisy> lights, int around, Workers workers) {
+      return lights.stream()
+          .map(n -> new Noisy(n.planes(), around(n.variance(), around, workers)))
+          .toList();
     }
 
-    private float[] around(float[] v, int radius) {
+    private float[] around(float[] v, int radius, Workers workers) {
       return Box.mean(v, picture.width(), picture.height(), radius, workers);
     }
 
@@ -208,10 +207,10 @@ public final class Denoiser {
     }
 
     /** Takes the noise out of a feature. */
-    private Noisy steady(Noisy f) {
+    private Noisy steady(Noisy f, Workers workers) {
       NonLocalMeans m = new NonLocalMeans(picture.width(), picture.height(), 3, 1, workers);
       float[] none = new float[f.variance().length];
-      float[] v = around(f.variance(), 1);
+      float[] v = around(f.variance(), 1, workers);
       float[][] q = f.planes();
       float[][] guide =
           q.length == 1 ? m.padded(q[0], none, none, v) : m.padded(q[0], q[1], q[2], v);
@@ -256,7 +255,7 @@ public final class Denoiser {
     }
 
     /** Returns squares of the picture with the light that it had before any cleaning. */
-    private Coarse coarse(NonLocalMeans m, Blocks b) {
+    private Coarse coarse(NonLocalMeans m, Blocks b, Workers workers) {
       Noisy light = b.means(lights.get(0));
       float[] noise = Box.mean(light.variance(), b.columns, b.lines, VARIANCE_AROUND, workers);
       Group g =
@@ -303,19 +302,22 @@ public final class Denoiser {
     int w = p.picture.width(), h = p.picture.height();
     NonLocalMeans second = new NonLocalMeans(w, h, SECOND, PATCH, workers);
     List<Picture> pictures = new ArrayList<>();
-    pictures.add(p.picture(second, p.lights, p.guides(p.pilot, 1), SECOND_TOLERANCE, SECOND, 1));
+    pictures.add(
+        p.picture(second, p.lights, p.guides(p.pilot, 1, workers), SECOND_TOLERANCE, SECOND, 1));
     List<Prepared> all = new ArrayList<>(List.of(p));
     for (Beside b : beside) {
-      Prepared q = b.other.moved(b.right, b.down);
+      Prepared q = b.other.moved(b.right, b.down, workers);
       all.add(q);
-      pictures.add(q.picture(second, q.lights, q.guides(q.pilot, 1), SECOND_TOLERANCE, BESIDE, 1));
+      pictures.add(
+          q.picture(second, q.lights, q.guides(q.pilot, 1, workers), SECOND_TOLERANCE, BESIDE, 1));
     }
     List<Noisy> better =
         second.clean(pictures, 1, LOOSE).stream()
             .map(r -> choose(r.get(0), r.get(1), w, h, workers))
             .toList();
     NonLocalMeans third = new NonLocalMeans(w, h, THIRD, PATCH, workers);
-    Picture wide = p.picture(third, better, p.guides(better, 1), THIRD_TOLERANCE, THIRD, SPARSE);
+    Picture wide =
+        p.picture(third, better, p.guides(better, 1, workers), THIRD_TOLERANCE, THIRD, SPARSE);
     List<Noisy> best =
         third.clean(List.of(wide), 1, LOOSE).stream()
             .map(r -> choose(r.get(0), r.get(1), w, h, workers))
@@ -339,7 +341,7 @@ public final class Denoiser {
     NonLocalMeans m = new NonLocalMeans(own.columns, own.lines, COARSE, PATCH, workers);
     List<Coarse> small = new ArrayList<>();
     for (int k = 0; k < all.size(); k++) {
-      small.add(all.get(k).coarse(m, blocks.get(k)));
+      small.add(all.get(k).coarse(m, blocks.get(k), workers));
     }
     List<Picture> pictures = small.stream().map(Coarse::picture).toList();
     Noisy coarse = m.clean(pictures, 1).get(0).get(0);

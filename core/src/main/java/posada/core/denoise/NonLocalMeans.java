@@ -11,7 +11,7 @@ import posada.core.parallel.Workers;
  * pixels themselves in features. Source: F. Rousselle, M. Manzi and M. Zwicker, "Robust Denoising
  * using Feature and Color Information", 2013, sections 3 and 4.
  *
- * <p>All loops run along rows of tiles, the window's places outside of them.
+ * <p>Work goes along rows of tiles; each row meets all places of one line of the window at once.
  */
 final class NonLocalMeans {
   private static final int TILE_WIDTH = 128;
