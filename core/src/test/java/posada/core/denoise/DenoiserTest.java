@@ -9,6 +9,7 @@ import java.util.List;
 import java.util.Random;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.stream.IntStream;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Assumptions;
 import org.junit.jupiter.api.Test;
@@ -279,10 +280,19 @@ class DenoiserTest {
       float[][] gathered = new float[Rows.SUMS + light.length][n];
       rows.gather(gathered, 0, Rows.STEP, at, weight, p[3], light, 2);
       rows.gather(gathered, 0, Rows.STEP, at, weight, p[3], light, 3);
+      Stream<float[]> each =
+          Stream.of(apart, sums, three, seven, surface, weight)
+              .flatMap(
+                  rowsOfPlaces ->
+                      IntStream.range(0, at.count)
+                          .map(t -> t * at.stride)
+                          .mapToObj(i -> Arrays.copyOfRange(rowsOfPlaces, i, i + Rows.STEP)));
       results[k] =
-          Stream.concat(Stream.of(sums, three, seven, surface, weight), Stream.of(gathered))
-              .map(row -> Arrays.copyOf(row, Rows.STEP))
+          Stream.concat(each, Stream.of(gathered).map(row -> Arrays.copyOf(row, Rows.STEP)))
               .toArray(float[][]::new);
+      for (float[] row : gathered) {
+        assertTrue(row[3] > 0, "nothing was alike, so nothing was compared");
+      }
     }
     assertArrayEquals(results[0], results[1]);
   }
