@@ -124,7 +124,8 @@ public class RunRepository {
   /**
    * Takes a waiting frame for rendering.
    *
-   * @return false if it is not waiting or the run is not running: the message is late
+   * @return false if it is not waiting, or the run is not running or its light is not baked: the
+   *     message is late, and if the frame is still to be done there is another behind the light's
    */
   public boolean take(long runId, int frame) {
     return db.update(FRAME)
@@ -135,6 +136,10 @@ public class RunRepository {
                 FRAME.FRAME_.eq(frame),
                 FRAME.STATE.eq(FrameState.WAITING.name()))
             .andExists(running(runId))
+            .andNotExists(
+                db.selectOne()
+                    .from(BAKE)
+                    .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.ne(FrameState.FRESH.name())))
             .execute()
         == 1;
   }

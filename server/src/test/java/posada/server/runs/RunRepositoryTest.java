@@ -77,6 +77,25 @@ class RunRepositoryTest {
     assertEquals(FrameState.SKIPPED, ledger.find(run).orElseThrow().bakes().get(0).state());
   }
 
+  /** Messages of a first attempt may still be queued when a run goes on: its light comes first. */
+  @Test
+  void framesAreNotTakenBeforeTheirLightIsBaked() {
+    long run = add(1, Map.of("irradiance", Map.of("use", true)));
+    long other = add(2);
+    assertFalse(ledger.take(run, 1));
+    assertTrue(ledger.takeBake(run));
+    assertFalse(ledger.take(run, 1));
+    assertTrue(ledger.moveBake(run, FrameState.FAILED, null, null, "the sail moves"));
+    assertFalse(ledger.take(run, 1));
+    ledger.moveAll(run, FrameState.FAILED, FrameState.WAITING);
+    assertFalse(ledger.take(run, 1));
+    assertTrue(ledger.take(other, 1));
+    assertTrue(ledger.takeBake(run));
+    assertTrue(ledger.moveBake(run, FrameState.FRESH, 2.0, 300, null));
+    assertTrue(ledger.take(run, 1));
+    assertEquals(0, ledger.line(run, 2).orElseThrow().attempts());
+  }
+
   @Test
   void lateMessagesChangeNothing() {
     long run = add(1);
