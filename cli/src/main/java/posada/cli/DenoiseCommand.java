@@ -15,6 +15,7 @@ import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import posada.core.denoise.Denoiser;
+import posada.core.denoise.PreparedPicture;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
 import posada.core.trace.GuideChannels;
@@ -52,7 +53,7 @@ final class DenoiseCommand implements Callable<Integer> {
   private boolean overwrite;
 
   /** A frame that was read and looked at. */
-  private record Frame(FrameImage image, GuideChannels.Read guides, Denoiser.Prepared prepared) {}
+  private record Frame(FrameImage image, GuideChannels.Read guides, PreparedPicture prepared) {}
 
   private final Map<Integer, Frame> open = new HashMap<>();
 

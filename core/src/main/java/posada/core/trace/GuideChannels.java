@@ -8,6 +8,7 @@ import posada.core.denoise.CleanPicture;
 import posada.core.denoise.Denoiser;
 import posada.core.denoise.Noisy;
 import posada.core.denoise.NoisyPicture;
+import posada.core.denoise.PreparedPicture;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
@@ -95,7 +96,7 @@ public final class GuideChannels {
    */
   public record Read(NoisyPicture picture, float[] right, float[] down, float[] left, float[] up) {
     /** Returns the frame before or after as it helps to clean this one. */
-    public Denoiser.Beside beside(Denoiser.Prepared other, boolean later) {
+    public Denoiser.Beside beside(PreparedPicture other, boolean later) {
       return later
           ? new Denoiser.Beside(other, right, down)
           : new Denoiser.Beside(other, negated(left), negated(up));

@@ -201,7 +201,7 @@ class DenoiserTest {
   @Test
   void amountMixes() {
     Made m = made(3, 0, SPREAD);
-    Denoiser.Prepared p = Denoiser.prepare(m.noisy, Workers.CALLER);
+    PreparedPicture p = Denoiser.prepare(m.noisy, Workers.CALLER);
     float[][] none = Denoiser.clean(p, List.of(), 0, Workers.CALLER).beauty();
     float[][] half = Denoiser.clean(p, List.of(), 0.5, Workers.CALLER).beauty();
     float[][] all = Denoiser.clean(p, List.of(), 1, Workers.CALLER).beauty();
@@ -233,9 +233,9 @@ class DenoiserTest {
   void neighboursHelp() {
     Made m = made(5, 0, SPREAD);
     int n = W * H;
-    Denoiser.Prepared p = Denoiser.prepare(m.noisy, Workers.CALLER);
-    Denoiser.Prepared later = Denoiser.prepare(made(6, 3, SPREAD).noisy, Workers.CALLER);
-    Denoiser.Prepared before = Denoiser.prepare(made(7, -3, SPREAD).noisy, Workers.CALLER);
+    PreparedPicture p = Denoiser.prepare(m.noisy, Workers.CALLER);
+    PreparedPicture later = Denoiser.prepare(made(6, 3, SPREAD).noisy, Workers.CALLER);
+    PreparedPicture before = Denoiser.prepare(made(7, -3, SPREAD).noisy, Workers.CALLER);
     float[] still = new float[n], left = filled(n, -3), right = filled(n, 3);
     double alone = error(Denoiser.clean(p, List.of(), 1, Workers.CALLER).beauty(), m.truth);
     List<Denoiser.Beside> both =
