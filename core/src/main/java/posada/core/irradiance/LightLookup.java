@@ -69,6 +69,11 @@ public final class LightLookup {
     this.index = index;
   }
 
+  /** Leaves a point out from now on; -1 for none. */
+  public void leaveOut(int point) {
+    without = point;
+  }
+
   /**
    * Looks for points around a place.
    *
@@ -111,6 +116,19 @@ public final class LightLookup {
       }
     }
     return weight;
+  }
+
+  private float lookAt(int point) {
+    float any = Float.POSITIVE_INFINITY;
+    return look(
+        p.get(point, 0),
+        p.get(point, 1),
+        p.get(point, 2),
+        p.get(point, 3),
+        p.get(point, 4),
+        p.get(point, 5),
+        any,
+        any);
   }
 
   private float weight(int i, float x, float y, float z, float nx, float ny, float nz) {
@@ -188,11 +206,10 @@ public final class LightLookup {
    * @return 0 where there are too few others
    */
   public float surprise(int point, boolean direct, float dark) {
-    float any = Float.POSITIVE_INFINITY;
     float nx = p.get(point, 3), ny = p.get(point, 4), nz = p.get(point, 5);
-    without = point;
-    float there = look(p.get(point, 0), p.get(point, 1), p.get(point, 2), nx, ny, nz, any, any);
-    without = -1;
+    leaveOut(point);
+    float there = lookAt(point);
+    leaveOut(-1);
     if (there < ENOUGH) {
       return 0;
     }
@@ -205,6 +222,28 @@ public final class LightLookup {
       own += p.along(point, LightPoints.DIRECT, nx, ny, nz);
     }
     return Math.abs(Luminance.of(e[0], e[1], e[2]) - own) / (own + dark);
+  }
+
+  /**
+   * Stores the mean of what is known of a point and those around it.
+   *
+   * @param values of each point, as many as {@code out} has
+   * @param weights of each point
+   */
+  public void mean(int point, float[][] values, int[] weights, float[] out) {
+    lookAt(point);
+    double[] sums = new double[out.length];
+    double all = 0;
+    for (int k = 0; k < count; k++) {
+      double w = (double) this.weights[k] * weights[found[k]];
+      all += w;
+      for (int i = 0; i < sums.length; i++) {
+        sums[i] += w * values[found[k]][i];
+      }
+    }
+    for (int i = 0; i < sums.length; i++) {
+      out[i] = (float) (sums[i] / all);
+    }
   }
 
   /** Returns how far apart the points are that were found last, metres: the mean of their radii. */

@@ -32,6 +32,15 @@ public final class LightPoints {
   /** How much larger radii may be for each metre between points. */
   private static final float GROWTH = 0.2f;
 
+  /** Directions along a point's surface in which something is in the way in a crevice. */
+  private static final int BLOCKED = 5;
+
+  /** How near that is, over the point's radius. */
+  private static final float CREVICE = 0.25f;
+
+  /** How far a point reaches in a crevice, over how far it would. */
+  private static final float NARROW = 0.35f;
+
   private float[] data;
   private int count;
 
@@ -109,6 +118,32 @@ public final class LightPoints {
 
   public float radius(int point) {
     return get(point, RADIUS);
+  }
+
+  /**
+   * Adds light from surfaces to a point.
+   *
+   * @param flux vectors of red, green and blue
+   */
+  public void brighten(int point, float[] flux) {
+    for (int k = 0; k < 9; k++) {
+      data[point * STRIDE + FLUX + k] += flux[k];
+    }
+  }
+
+  /**
+   * Makes points reach less far that stand in crevices: it is dark there, but bright right beside
+   * them. The points around reach into the crevices; where they do not, paths find the light.
+   */
+  public void narrow() {
+    for (int i = 0; i < count; i++) {
+      int at = i * STRIDE + CLEARANCE;
+      float[] clear = Arrays.copyOfRange(data, at, at + SECTORS);
+      Arrays.sort(clear);
+      if (clear[BLOCKED - 1] < CREVICE * radius(i)) {
+        shrink(i, NARROW * radius(i));
+      }
+    }
   }
 
   /** Returns the standard error of a point's irradiance, over it. */

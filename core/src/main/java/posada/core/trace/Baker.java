@@ -61,12 +61,15 @@ final class Baker {
   /** Standard errors of a point's light that are no surprise. */
   private static final double SURE = 2;
 
+  /** How often rare light is shared: as many times the square root as far as one lookup reaches. */
+  private static final int SHARED = 32;
+
   /** Least distance of points of one pass, in steps. */
   private static final float APART = 0.7f;
 
   private final RenderSettings settings;
-  private final Round first = new Round(new LightPoints(), new ArrayList<>());
-  private final Round second = new Round(new LightPoints(), new ArrayList<>());
+  private final Round first = new Round(new LightPoints(), new ArrayList<>(), new ArrayList<>());
+  private final Round second = new Round(new LightPoints(), new ArrayList<>(), new ArrayList<>());
   private final List<LitRegions.Bright> bright = new ArrayList<>();
 
   /** Of each point of the first round what its paths found when it was tried out. */
@@ -95,8 +98,9 @@ final class Baker {
    * Points, and where each is seen.
    *
    * @param places one for each point
+   * @param rare light of each point that is shared
    */
-  private record Round(LightPoints points, List<Want> places) {
+  private record Round(LightPoints points, List<Want> places, List<Rare> rare) {
     /**
      * Adds what was found for some places.
      *
@@ -107,6 +111,7 @@ final class Baker {
         if (filled[i] != null) {
           points.add(filled[i].point);
           places.add(wants.get(i));
+          rare.add(filled[i].rare);
         }
       }
     }
@@ -172,7 +177,7 @@ final class Baker {
   void tryOut(int trial, int frame, Stage stage, View view, Workers workers) {
     int[] points = firstOf(frame);
     ThreadLocal<Gather> gathers = gathers(stage, view, first.points, trial > 0, TRIALS[trial]);
-    for (Filled f : fill(gathers, places(points), sums(points), workers)) {
+    for (Filled f : fill(gathers, places(points), points, workers)) {
       if (f != null) {
         bright.add(f.bright);
       }
@@ -202,7 +207,7 @@ final class Baker {
     for (int from = 0; from < points.length; from += BATCH) {
       int[] some = Arrays.copyOfRange(points, from, Math.min(points.length, from + BATCH));
       List<Want> wants = places(some);
-      second.add(wants, fill(gathers, wants, sums(some), workers));
+      second.add(wants, fill(gathers, wants, some, workers));
       progress.accept(second.points.count() / (double) first.points.count());
     }
   }
@@ -216,10 +221,6 @@ final class Baker {
 
   private List<Want> places(int[] points) {
     return Arrays.stream(points).mapToObj(first.places::get).toList();
-  }
-
-  private List<PathSums> sums(int[] points) {
-    return Arrays.stream(points).mapToObj(tried::get).toList();
   }
 
   /**
@@ -261,6 +262,27 @@ final class Baker {
       int before = second.points.count();
       second.add(wants, fill(gathers, wants, workers));
       fit(before, workers);
+    }
+  }
+
+  /**
+   * Shares light that single paths have found among the points around, again and again: each is
+   * right in the mean, but only many are when they are looked at one by one.
+   */
+  void share(Workers workers) {
+    LightPoints p = second.points;
+    PointIndex index = new PointIndex(p);
+    int[] paths = second.rare.stream().mapToInt(Rare::paths).toArray();
+    float[][] light = second.rare.stream().map(Rare::flux).toArray(float[][]::new);
+    for (int k = 0; k < SHARED; k++) {
+      float[][] before = light;
+      float[][] mean = new float[light.length][9];
+      ThreadLocal<LightLookup> lookups = ThreadLocal.withInitial(() -> new LightLookup(p, index));
+      workers.each(mean.length, i -> lookups.get().mean(i, before, paths, mean[i]));
+      light = mean;
+    }
+    for (int i = 0; i < light.length; i++) {
+      p.brighten(i, light[i]);
     }
   }
 
@@ -378,30 +400,40 @@ final class Baker {
     }
   }
 
-  private static Filled[] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
-    List<PathSums> none = wants.stream().map(w -> new PathSums()).toList();
+  private Filled[] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
+    int[] none = new int[wants.size()];
+    Arrays.fill(none, -1);
     return fill(gathers, wants, none, workers);
   }
 
   /**
-   * @param so what the paths of each have found so far
+   * @param points of the first round, whose paths are added to; -1 where it is none of them
    */
-  private static Filled[] fill(
-      ThreadLocal<Gather> gathers, List<Want> wants, List<PathSums> so, Workers workers) {
+  private Filled[] fill(
+      ThreadLocal<Gather> gathers, List<Want> wants, int[] points, Workers workers) {
     Filled[] filled = new Filled[wants.size()];
     workers.each(
         filled.length,
         i -> {
           Want w = wants.get(i);
           Gather g = gathers.get();
-          float[] point = g.point(w.x, w.y, w.depth, w.turn, so.get(i));
+          PathSums so = points[i] < 0 ? new PathSums() : tried.get(points[i]);
+          float[] point = g.point(w.x, w.y, w.depth, w.turn, so, points[i]);
           if (point != null) {
-            filled[i] = new Filled(point, g.found.bright(point));
+            filled[i] = new Filled(point, g.found.bright(point), new Rare(so.rare(), so.paths()));
           }
         });
     return filled;
   }
 
   /** A point and the brightest of its paths, if these are collected. */
-  private record Filled(float[] point, LitRegions.Bright bright) {}
+  private record Filled(float[] point, LitRegions.Bright bright, Rare rare) {}
+
+  /**
+   * Light that single paths have found.
+   *
+   * @param flux vectors of red, green and blue
+   * @param paths that may have found some
+   */
+  private record Rare(float[] flux, int paths) {}
 }

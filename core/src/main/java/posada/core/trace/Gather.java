@@ -3,6 +3,7 @@ package posada.core.trace;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
 import posada.core.geometry.Trig;
+import posada.core.irradiance.LightFit;
 import posada.core.irradiance.LightLookup;
 import posada.core.irradiance.LightPoints;
 import posada.core.light.Luminance;
@@ -22,8 +23,8 @@ final class Gather {
   /** Directions by which it is decided how many are needed; and lights that are chosen. */
   static final int PILOT = 1024;
 
-  /** Error over what was wanted from which on more paths are followed than were thought enough. */
-  private static final double LATE = 2;
+  /** Irradiance that a single path may find, over what there usually is: the rest is shared. */
+  private static final double RARE = 256;
 
   /** How much larger the error may be of a point that no camera sees: many paths end there. */
   private static final double UNSEEN = 2;
@@ -67,6 +68,7 @@ final class Gather {
   private final Ray feeler = new Ray();
   private final float[] way = new float[3];
 
+  private final LightFit fit = new LightFit();
   private final float[] light = new float[3];
   private final float[] radiance = new float[3];
 
@@ -209,9 +211,10 @@ final class Gather {
    *
    * @param turn of looking aside; 0 if it is seen from the camera or in mirrors
    * @param so what its paths have found so far; that of more paths is added
+   * @param self its number among the points that were tried out; -1 if it is none of them
    * @return null if it is not there any more, which rounding may do
    */
-  float[] point(int x, int y, int depth, int turn, PathSums so) {
+  float[] point(int x, int y, int depth, int turn, PathSums so, int self) {
     if (turn > 0 ? !aside(x, y, turn) : !seen(x, y, depth)) {
       return null;
     }
@@ -232,7 +235,8 @@ final class Gather {
     found.clear();
     paned = t.first.choice.hasPanes();
     chooseLights();
-    follow();
+    sums.limit(first ? Double.POSITIVE_INFINITY : RARE * (usual() + PathSums.DARK));
+    follow(self);
     sums.store(out);
     float near = (float) Math.max(1e-6, sums.near());
     float wanted = (float) settings.accuracy() / near;
@@ -247,6 +251,23 @@ final class Gather {
     return out;
   }
 
+  /** Returns the irradiance here, luminance, that the first round has found. */
+  private double usual() {
+    LightLookup before = tried == null ? known : tried;
+    before.leaveOut(-1);
+    if (look(before) <= 0) {
+      return 0;
+    }
+    before.fit(false, fit);
+    fit.irradiance(out[3], out[4], out[5], light);
+    return Luminance.of(light[0], light[1], light[2]);
+  }
+
+  private float look(LightLookup l) {
+    float any = Float.POSITIVE_INFINITY;
+    return l.look(out[0], out[1], out[2], out[3], out[4], out[5], any, any);
+  }
+
   private boolean seen(int x, int y, int depth) {
     start(x, y, 0);
     boolean there = true;
@@ -256,26 +277,19 @@ final class Gather {
     return there;
   }
 
-  /** Follows as many paths as the noise asks for. */
-  private void follow() {
+  /**
+   * Follows as many paths as the noise of the points around asks for. What its own paths have found
+   * must not decide: points that happen to miss what is rare and bright would stop early and those
+   * that met it go on until it counts for little, and all together would be too dark.
+   */
+  private void follow(int self) {
     followUpTo(Math.min(PILOT, limit));
     double error = sums.error();
     if (tried != null) {
-      // Few paths miss what is rare and bright; of those around, some have met it.
-      double around = around();
-      double more =
-          Math.max(
-              sums.paths() * Math.pow(error / tolerance, 2),
-              PILOT * Math.pow(around / tolerance, 2));
-      // Decided once: whoever stops when it looks good stops too early where light is rare.
-      followUpTo((int) Math.min(limit, more));
-      error = sums.error();
-      // Unless a rare bright path came late: then the more the better.
-      while (error > LATE * tolerance && sums.paths() < limit) {
-        followUpTo(Math.min(limit, 2 * sums.paths()));
-        error = sums.error();
-      }
-      error = Math.max(error, around * Math.sqrt(PILOT / (double) sums.paths()));
+      double around = around(self);
+      double noise = around > 0 ? around : sums.error(PILOT);
+      followUpTo((int) Math.min(limit, PILOT * Math.pow(noise / tolerance, 2)));
+      error = Math.max(sums.error(), around * Math.sqrt(PILOT / (double) sums.paths()));
     }
     out[LightPoints.ERROR] = (float) error;
   }
@@ -288,11 +302,9 @@ final class Gather {
   }
 
   /** Returns the standard error that points around had when they were tried out. */
-  private double around() {
-    float any = Float.POSITIVE_INFINITY;
-    return tried.look(out[0], out[1], out[2], out[3], out[4], out[5], any, any) > 0
-        ? tried.error()
-        : 0;
+  private double around(int self) {
+    tried.leaveOut(self);
+    return look(tried) > 0 ? tried.error() : 0;
   }
 
   /** Follows one path. */

@@ -8,11 +8,17 @@ final class PathSums {
   /** Irradiance of what is about as dark as can be seen, that noise is measured against. */
   static final float DARK = 0.15f;
 
+  /** How many points what is rare is shared among, about. */
+  private static final double SHARING = 16;
+
   /** Least cosine that a flux along the surface is divided by. */
   private static final float GRAZING = 0.15f;
 
   /** Flux of the light that comes from surfaces: as the points have it, times the paths. */
   private final double[] flux = new double[9];
+
+  /** Likewise of what single paths have found beyond the limit. */
+  private final double[] rare = new double[9];
 
   /** Likewise of light that comes straight from lights and that paths have met. */
   private final double[] straight = new double[9];
@@ -22,6 +28,19 @@ final class PathSums {
 
   private int paths, choices;
   private double luminance, squares, near;
+
+  /** Most luminance of a path's irradiance that counts as the point's own. */
+  private double limit = Double.POSITIVE_INFINITY;
+
+  /**
+   * Sets apart what single paths will find beyond a limit: a few such paths say little about one
+   * point, but together with those of many points around they do.
+   *
+   * @param irradiance luminance of one path's light times cosine over density
+   */
+  void limit(double irradiance) {
+    limit = irradiance;
+  }
 
   /** Returns the number of paths. */
   int paths() {
@@ -58,15 +77,24 @@ final class PathSums {
     float ax = (way[0] - cos * nx) * flat + nx;
     float ay = (way[1] - cos * ny) * flat + ny;
     float az = (way[2] - cos * nz) * flat + nz;
-    for (int c = 0; c < 3; c++) {
-      flux[3 * c] += light[c] * ax;
-      flux[3 * c + 1] += light[c] * ay;
-      flux[3 * c + 2] += light[c] * az;
-    }
     double y = Luminance.of(light[0], light[1], light[2]);
+    double own = Math.min(y, limit), over = y - own;
+    add(flux, light, ax, ay, az, over > 0 ? (float) (own / y) : 1);
+    if (over > 0) {
+      add(rare, light, ax, ay, az, (float) (over / y));
+    }
     luminance += y;
-    squares += y * y;
+    squares += own * own + over * over / SHARING;
     this.near += near;
+  }
+
+  private static void add(double[] sums, float[] light, float x, float y, float z, float share) {
+    for (int c = 0; c < 3; c++) {
+      float l = light[c] * share;
+      sums[3 * c] += l * x;
+      sums[3 * c + 1] += l * y;
+      sums[3 * c + 2] += l * z;
+    }
   }
 
   /** Adds light straight from lights that a path has met. */
@@ -87,7 +115,16 @@ final class PathSums {
     }
   }
 
-  /** Returns the standard error of irradiance over it. */
+  /** Returns the flux vectors of what single paths have found beyond the limit. */
+  float[] rare() {
+    float[] mean = new float[9];
+    for (int i = 0; i < 9; i++) {
+      mean[i] = (float) (rare[i] / paths);
+    }
+    return mean;
+  }
+
+  /** Returns the standard error of irradiance over it, once what is rare has been shared. */
   double error() {
     return error(paths);
   }
@@ -103,7 +140,7 @@ final class PathSums {
     return near / paths;
   }
 
-  /** Stores both fluxes in a point. */
+  /** Stores both fluxes in a point, without what is rare. */
   void store(float[] point) {
     for (int i = 0; i < 9; i++) {
       point[LightPoints.FLUX + i] = (float) (flux[i] / paths);

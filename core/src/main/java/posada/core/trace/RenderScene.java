@@ -238,6 +238,8 @@ public final class RenderScene {
           progress.accept(AGAIN + (1 - AGAIN) * done);
         }
       }
+      baker.share(stoppable);
+      baker.points().narrow();
     } catch (Stop.Stopped e) {
       return null;
     } catch (OutOfMemoryError e) {

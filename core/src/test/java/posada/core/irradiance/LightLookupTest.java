@@ -111,6 +111,43 @@ class LightLookupTest {
     assertEquals(ANY, p.fitting(new float[] {2, 0, 0, 0, 0, 1}), "no point faces there");
   }
 
+  /** Beside a wall it is dark; the point that stands there must not darken what is around. */
+  @Test
+  void pointsInCrevicesReachLessFar() {
+    float[] crevice = point(0, 0, 1, 1), corner = point(0, 0.6, 1, 1), free = point(0.3, 0, 1, 5);
+    Arrays.fill(crevice, LightPoints.CLEARANCE, LightPoints.CLEARANCE + 7, 0.1f);
+    Arrays.fill(corner, LightPoints.CLEARANCE, LightPoints.CLEARANCE + 7, 0.6f);
+    LightPoints p = points(crevice, corner, free);
+    p.narrow();
+    assertEquals(0.35f, p.radius(0));
+    assertEquals(1, p.radius(1));
+    assertEquals(1, p.radius(2));
+  }
+
+  @Test
+  void aPointThatIsLeftOutCountsForNothing() {
+    LightLookup l = in(points(point(-0.5, 0, 1, 1), point(0.5, 0, 1, 1)));
+    float both = look(l, 0, 0, ANY);
+    l.leaveOut(1);
+    assertEquals(both / 2, look(l, 0, 0, ANY), 1e-6);
+    l.leaveOut(-1);
+    assertEquals(both, look(l, 0, 0, ANY));
+  }
+
+  /** The mean counts what is near, and what more paths have found; walls are in the way. */
+  @Test
+  void whatIsKnownOfPointsAroundIsShared() {
+    float[] beyond = point(0, -0.5, 1, 1);
+    Arrays.fill(beyond, LightPoints.CLEARANCE, LightPoints.STRIDE, 0.1f);
+    LightLookup l = in(points(point(0, 0, 1, 1), point(1, 0, 1, 1), beyond, point(9, 0, 1, 1)));
+    float[] out = new float[2];
+    l.mean(0, new float[][] {{1, 8}, {2, 8}, {100, 8}, {100, 8}}, new int[] {10, 40, 9, 9}, out);
+    // Half of the reach away: (1 - 1/4) squared.
+    double far = 9.0 / 16 * 40;
+    assertEquals((10 + 2 * far) / (10 + far), out[0], 1e-5);
+    assertEquals(8, out[1], 1e-5);
+  }
+
   @Test
   void errorsAreShared() {
     float[] one = point(-0.5, 0, 1, 1), two = point(0.5, 0, 1, 1);

@@ -2,6 +2,7 @@ package posada.core.trace;
 
 import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.Random;
 import org.junit.jupiter.api.Test;
@@ -82,5 +83,36 @@ class PathSumsTest {
     }
     assertEquals(2000, twice.paths());
     assertEquals(sums.near() / 2, twice.near(), 1e-9);
+  }
+
+  /** What single paths have found beyond the limit is kept apart: nothing is lost. */
+  @Test
+  void whatIsRareIsSetApart() {
+    PathSums whole = new PathSums(), limited = new PathSums();
+    limited.limit(5);
+    Random r = new Random(4);
+    for (int i = 0; i < 1000; i++) {
+      float found = r.nextInt(100) == 0 ? 200 : 1;
+      for (PathSums sums : new PathSums[] {whole, limited}) {
+        sums.add(new float[] {0.6f, 0, 0.8f}, new float[] {found, found, 2 * found}, 0, UP);
+        sums.count();
+        sums.countChoice();
+      }
+    }
+    float[] all = new float[LightPoints.STRIDE], own = new float[LightPoints.STRIDE];
+    whole.store(all);
+    limited.store(own);
+    float[] rare = limited.rare();
+    for (int k = 0; k < 9; k++) {
+      float sum = all[LightPoints.FLUX + k];
+      assertEquals(sum, own[LightPoints.FLUX + k] + rare[k], 1e-5 * Math.abs(sum) + 1e-9);
+    }
+    assertArrayEquals(new float[9], whole.rare(), 0);
+    // One path in about a hundred finds 5 instead of its 214.
+    double y =
+        Luminance.of(
+            own[LightPoints.FLUX + 2], own[LightPoints.FLUX + 5], own[LightPoints.FLUX + 8]);
+    assertEquals(0.99 * Luminance.of(1, 1, 2) + 0.01 * 5, y, 0.02);
+    assertTrue(limited.error() < whole.error() / 3);
   }
 }
