@@ -21,8 +21,8 @@ import posada.core.parallel.Workers;
  * then between them wherever there are too few around, frame after frame. A second round finds the
  * light of all of them again, with what the first round found lighting the surfaces around: trials
  * with few paths show where light comes from and how noisy it is, then as many are added as that
- * noise asks for. Then points are made finer where light changes fast between them. The points are
- * the same with any number of threads.
+ * noise asks for. Then points are made finer where light changes fast between them, and what single
+ * paths have found is shared. The points are the same with any number of threads.
  */
 final class Baker {
   /** Pixels between places that are looked at, pass by pass. */
@@ -68,8 +68,12 @@ final class Baker {
   private static final float APART = 0.7f;
 
   private final RenderSettings settings;
-  private final Round first = new Round(new LightPoints(), new ArrayList<>(), new ArrayList<>());
-  private final Round second = new Round(new LightPoints(), new ArrayList<>(), new ArrayList<>());
+  private final Round first = new Round(new LightPoints(), new ArrayList<>());
+  private final Round second = new Round(new LightPoints(), new ArrayList<>());
+
+  /** Of each point of the second round the light that is shared. */
+  private final List<Rare> rare = new ArrayList<>();
+
   private final List<LitRegions.Bright> bright = new ArrayList<>();
 
   /** Of each point of the first round what its paths found when it was tried out. */
@@ -98,9 +102,8 @@ final class Baker {
    * Points, and where each is seen.
    *
    * @param places one for each point
-   * @param rare light of each point that is shared
    */
-  private record Round(LightPoints points, List<Want> places, List<Rare> rare) {
+  private record Round(LightPoints points, List<Want> places) {
     /**
      * Adds what was found for some places.
      *
@@ -111,7 +114,6 @@ final class Baker {
         if (filled[i] != null) {
           points.add(filled[i].point);
           places.add(wants.get(i));
-          rare.add(filled[i].rare);
         }
       }
     }
@@ -163,6 +165,11 @@ final class Baker {
     }
   }
 
+  private void addSecond(List<Want> wants, Filled[] filled) {
+    second.add(wants, filled);
+    Arrays.stream(filled).filter(Objects::nonNull).map(Filled::rare).forEach(rare::add);
+  }
+
   private void addFirst(List<Want> wants, Filled[] filled) {
     first.add(wants, filled);
     Arrays.stream(filled).filter(Objects::nonNull).map(Filled::bright).forEach(bright::add);
@@ -207,7 +214,7 @@ final class Baker {
     for (int from = 0; from < points.length; from += BATCH) {
       int[] some = Arrays.copyOfRange(points, from, Math.min(points.length, from + BATCH));
       List<Want> wants = places(some);
-      second.add(wants, fill(gathers, wants, some, workers));
+      addSecond(wants, fill(gathers, wants, some, workers));
       progress.accept(second.points.count() / (double) first.points.count());
     }
   }
@@ -260,7 +267,7 @@ final class Baker {
           gathers(stage, view, second.points, true, settings.irradiance().paths());
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       int before = second.points.count();
-      second.add(wants, fill(gathers, wants, workers));
+      addSecond(wants, fill(gathers, wants, workers));
       fit(before, workers);
     }
   }
@@ -272,12 +279,12 @@ final class Baker {
   void share(Workers workers) {
     LightPoints p = second.points;
     PointIndex index = new PointIndex(p);
-    int[] paths = second.rare.stream().mapToInt(Rare::paths).toArray();
-    float[][] light = second.rare.stream().map(Rare::flux).toArray(float[][]::new);
+    ThreadLocal<LightLookup> lookups = ThreadLocal.withInitial(() -> new LightLookup(p, index));
+    int[] paths = rare.stream().mapToInt(Rare::paths).toArray();
+    float[][] light = rare.stream().map(Rare::flux).toArray(float[][]::new);
     for (int k = 0; k < SHARED; k++) {
       float[][] before = light;
       float[][] mean = new float[light.length][9];
-      ThreadLocal<LightLookup> lookups = ThreadLocal.withInitial(() -> new LightLookup(p, index));
       workers.each(mean.length, i -> lookups.get().mean(i, before, paths, mean[i]));
       light = mean;
     }

@@ -280,7 +280,8 @@ final class Gather {
   /**
    * Follows as many paths as the noise of the points around asks for. What its own paths have found
    * must not decide: points that happen to miss what is rare and bright would stop early and those
-   * that met it go on until it counts for little, and all together would be too dark.
+   * that met it go on until it counts for little, and all together would be too dark. Only a point
+   * without any around goes by itself.
    */
   private void follow(int self) {
     followUpTo(Math.min(PILOT, limit));
