@@ -207,6 +207,9 @@ class RunApiTest extends ServerCase {
     String gone = path + "/" + first.get("id").asLong() + ".mp4";
     refused(404, "not there any more", send("GET", gone, ""));
     assertFalse(Files.exists(home.resolve("previews/preview-" + first.get("id") + ".mp4")));
-    assertTrue(Files.exists(home.resolve("previews/preview-" + second.get("id") + ".mp4")));
+    Path newest = home.resolve("previews/preview-" + second.get("id") + ".mp4");
+    assertTrue(Files.exists(newest));
+    send("DELETE", "/api/shots/" + id, "");
+    assertFalse(Files.exists(newest), "it goes with its shot");
   }
 }

@@ -23,7 +23,11 @@ public record Quat(double x, double y, double z, double w) {
   public static Quat looking(Vec3 forward, Vec3 up) {
     Vec3 back = forward.times(-1).normalized();
     Vec3 right = up.cross(back);
-    right = right.length() < 1e-9 ? new Vec3(1, 0, 0) : right.normalized();
+    if (right.length() < 1e-9) {
+      Vec3 aside = Math.abs(back.x()) < 0.9 ? new Vec3(1, 0, 0) : new Vec3(0, 0, 1);
+      right = aside.minus(back.times(aside.dot(back)));
+    }
+    right = right.normalized();
     Vec3 top = back.cross(right);
     return fromAxes(right, top, back);
   }

@@ -75,15 +75,6 @@ public record Track(double[] times, double[] values) {
     return v == Math.rint(v) && Math.abs(v) < 1e9 ? Long.toString((long) v) : Double.toString(v);
   }
 
-  public boolean moves() {
-    for (double v : values) {
-      if (v != values[0]) {
-        return true;
-      }
-    }
-    return false;
-  }
-
   @Override
   public boolean equals(Object o) {
     return o instanceof Track t && Arrays.equals(times, t.times) && Arrays.equals(values, t.values);

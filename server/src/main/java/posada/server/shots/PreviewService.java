@@ -215,6 +215,14 @@ class PreviewService {
     return jobs.get(shotId);
   }
 
+  /** Stops and removes the preview of a shot that was removed. */
+  synchronized void remove(long shotId) {
+    PreviewJob job = jobs.remove(shotId);
+    if (job != null) {
+      forget(job);
+    }
+  }
+
   /** Returns the file of a finished preview. */
   Path film(long shotId, long id) {
     PreviewJob job = newest(shotId);

@@ -21,10 +21,13 @@ import posada.server.scenes.SceneService;
 class ShotController {
   private final ShotService shots;
   private final SceneService scenes;
+  private final PreviewService previews;
   private final LivePicture live;
 
-  ShotController(ShotService shots, SceneService scenes, LivePicture live) {
+  ShotController(
+      ShotService shots, SceneService scenes, PreviewService previews, LivePicture live) {
     this.shots = shots;
+    this.previews = previews;
     this.scenes = scenes;
     this.live = live;
   }
@@ -58,6 +61,7 @@ class ShotController {
   @DeleteMapping("/api/shots/{id}")
   void remove(@PathVariable long id) {
     shots.remove(id);
+    previews.remove(id);
   }
 
   @PostMapping("/api/shots/restored")

@@ -1,0 +1,140 @@
+package posada.server;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.awt.image.BufferedImage;
+import java.io.ByteArrayInputStream;
+import java.io.InputStream;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Base64;
+import java.util.List;
+import java.util.Scanner;
+import java.util.TreeSet;
+import javax.imageio.ImageIO;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.node.ObjectNode;
+
+/** What is known of a shot before it is let go: its picture, what it costs, what it may have. */
+class ShotApiTest extends ServerCase {
+  private static ObjectNode small(String scene, int samples) throws Exception {
+    ObjectNode shot = shot(scene, "eye");
+    shot.put("frames", "1-2").put("width", 64).put("height", 48).put("scale", 100);
+    Answer changed = change(shot.put("samples", samples));
+    assertEquals(200, changed.status(), String.valueOf(changed.json()));
+    return (ObjectNode) changed.json();
+  }
+
+  /** An event's name and data. */
+  private record Event(String name, String data) {}
+
+  /** Returns all that a shot's live picture says until it ends. */
+  private static List<Event> live(ObjectNode shot, String rest) throws Exception {
+    String path = "/api/shots/" + shot.get("id").asLong() + "/live?viewer=one&frame=1" + rest;
+    HttpRequest r = HttpRequest.newBuilder(URI.create(base + path)).build();
+    List<Event> events = new ArrayList<>();
+    String name = "";
+    try (InputStream in = CLIENT.send(r, BodyHandlers.ofInputStream()).body();
+        Scanner lines = new Scanner(in, StandardCharsets.UTF_8)) {
+      while (lines.hasNextLine()) {
+        String line = lines.nextLine();
+        if (line.startsWith("event:")) {
+          name = line.substring(6).trim();
+        } else if (line.startsWith("data:")) {
+          events.add(new Event(name, line.substring(5)));
+        }
+      }
+    }
+    return events;
+  }
+
+  private static BufferedImage picture(Event e) throws Exception {
+    assertEquals("picture", e.name, e.data);
+    byte[] jpeg = Base64.getDecoder().decode(JSON.readTree(e.data).get("data").asString());
+    return ImageIO.read(new ByteArrayInputStream(jpeg));
+  }
+
+  @Test
+  void theLivePictureGoesFromCoarseToFine() throws Exception {
+    List<Event> events = live(small("live", 6), "");
+    int samples = 0;
+    for (Event e : events) {
+      JsonNode u = JSON.readTree(e.data);
+      assertTrue(u.get("samples").asInt() >= samples, e.data);
+      samples = u.get("samples").asInt();
+      assertEquals(6, u.get("target").asInt());
+      assertEquals(u.get("width").asInt(), picture(e).getWidth());
+    }
+    assertEquals(6, samples);
+    assertEquals(16, picture(events.get(0)).getWidth(), "a quarter at first");
+    BufferedImage last = picture(events.get(events.size() - 1));
+    assertEquals(64, last.getWidth());
+    assertEquals(48, last.getHeight());
+    // The sail is in the lower left, the sky around it; both are there and differ.
+    assertTrue((last.getRGB(24, 30) & 255) != (last.getRGB(60, 4) & 255));
+  }
+
+  @Test
+  void theLivePictureIsAsLargeAsIsAskedFor() throws Exception {
+    List<Event> events = live(small("lively", 1), "&most=32");
+    BufferedImage last = picture(events.get(events.size() - 1));
+    assertEquals(32, last.getWidth());
+    assertEquals(24, last.getHeight());
+  }
+
+  /** What a crop leaves out of the batch is seen all the same. */
+  @Test
+  void theLivePictureIsWhole() throws Exception {
+    ObjectNode shot = small("cropped", 1);
+    shot.set(
+        "settings", JSON.readTree("{\"crop\": {\"width\": 16, \"height\": 16, \"alone\": true}}"));
+    Answer changed = change(shot);
+    assertEquals(200, changed.status(), String.valueOf(changed.json()));
+    List<Event> events = live((ObjectNode) changed.json(), "");
+    assertEquals(64, picture(events.get(events.size() - 1)).getWidth());
+  }
+
+  @Test
+  void whatAFrameCostsFollowsItsSettings() throws Exception {
+    ObjectNode shot = small("cost", 4);
+    String path = "/api/shots/" + shot.get("id").asLong() + "/estimate";
+    JsonNode few = get(path);
+    assertTrue(few.get("rays").asString().contains("4"), few.toString());
+    change(shot.put("samples", 64).put("width", 640).put("height", 480));
+    JsonNode many = get(path);
+    assertTrue(many.get("rays").asString().contains("64"), many.toString());
+    // A pixel of a picture has three colours and alpha at least, four bytes each.
+    long more = many.get("memoryBytes").asLong() - few.get("memoryBytes").asLong();
+    assertTrue(more > 16L * (640 * 480 - 64 * 48), many + " after " + few);
+  }
+
+  @Test
+  void passesAndFormatsAreListed() throws Exception {
+    TreeSet<String> passes = new TreeSet<>(), formats = new TreeSet<>(), packed = new TreeSet<>();
+    get("/api/passes").forEach(p -> passes.add(p.get("name").asString()));
+    JsonNode all = get("/api/formats");
+    all.get("formats").forEach(f -> formats.add(f.get("extension").asString()));
+    all.get("compressions").forEach(c -> packed.add(c.asString()));
+    ObjectNode shot = small("listed", 1);
+    shot.get("passes").forEach(p -> assertTrue(passes.contains(p.asString()), p + " is new"));
+    assertTrue(passes.size() > 10, passes.toString());
+    assertTrue(formats.contains("exr"), formats.toString());
+    assertTrue(packed.contains("zip"), packed.toString());
+  }
+
+  @Test
+  void camerasHavePicturesOfTheirOwn() throws Exception {
+    long revision = small("pictured", 1).get("revisionId").asLong();
+    String path = "/api/revisions/" + revision + "/cameras/";
+    BufferedImage image =
+        ImageIO.read(new ByteArrayInputStream(bytes(path + "eye/picture?frame=1&width=100")));
+    assertEquals(100, image.getWidth());
+    refused(400, "far", send("GET", path + "far/picture?frame=1", ""));
+    refused(404, "revision 99", send("GET", "/api/revisions/99/cameras/eye/picture?frame=1", ""));
+  }
+}
