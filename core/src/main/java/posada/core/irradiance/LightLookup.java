@@ -202,10 +202,9 @@ public final class LightLookup {
    * Returns how far a point's light is from what the others around it give for its place, over the
    * light there.
    *
-   * @param dark irradiance that dark places are measured against
    * @return 0 where there are too few others
    */
-  public float surprise(int point, boolean direct, float dark) {
+  public float surprise(int point, boolean direct) {
     float nx = p.get(point, 3), ny = p.get(point, 4), nz = p.get(point, 5);
     leaveOut(point);
     float there = lookAt(point);
@@ -214,36 +213,19 @@ public final class LightLookup {
       return 0;
     }
     LightFit around = new LightFit();
-    fit(direct, around);
+    fit(direct, 0, around);
     float[] e = new float[3];
     around.irradiance(nx, ny, nz, e);
-    float own = p.along(point, LightPoints.FLUX, nx, ny, nz);
-    if (direct) {
-      own += p.along(point, LightPoints.DIRECT, nx, ny, nz);
-    }
-    return Math.abs(Luminance.of(e[0], e[1], e[2]) - own) / (own + dark);
+    float own = p.irradiance(point, direct);
+    return Math.abs(Luminance.of(e[0], e[1], e[2]) - own) / (own + LightPoints.DARK);
   }
 
-  /**
-   * Stores the mean of what is known of a point and those around it.
-   *
-   * @param values of each point, as many as {@code out} has
-   * @param weights of each point
-   */
-  public void mean(int point, float[][] values, int[] weights, float[] out) {
+  /** Points around one, itself among them, and their weights. */
+  record Around(int[] points, float[] weights) {}
+
+  Around around(int point) {
     lookAt(point);
-    double[] sums = new double[out.length];
-    double all = 0;
-    for (int k = 0; k < count; k++) {
-      double w = (double) this.weights[k] * weights[found[k]];
-      all += w;
-      for (int i = 0; i < sums.length; i++) {
-        sums[i] += w * values[found[k]][i];
-      }
-    }
-    for (int i = 0; i < sums.length; i++) {
-      out[i] = (float) (sums[i] / all);
-    }
+    return new Around(Arrays.copyOf(found, count), Arrays.copyOf(weights, count));
   }
 
   /** Returns how far apart the points are that were found last, metres: the mean of their radii. */
@@ -279,8 +261,9 @@ public final class LightLookup {
    * Stores the light where was looked last.
    *
    * @param direct true to have light in it that comes straight from lights, too
+   * @param shorter over how many surfaces less the rest is to have come than it was found with
    */
-  public void fit(boolean direct, LightFit out) {
+  public void fit(boolean direct, int shorter, LightFit out) {
     out.x = x;
     out.y = y;
     out.z = z;
@@ -312,7 +295,7 @@ public final class LightLookup {
     Arrays.fill(most, 0);
     for (int k = 0; k < count; k++) {
       float c = (float) (weights[k] * (c0 + c1 * alongU[k] + c2 * alongV[k]) / det);
-      p.addTo(found[k], direct, out, c, least, most);
+      p.addTo(found[k], direct, shorter, out, c, least, most);
     }
     // Beyond the outermost points the line must not run away.
     for (int c = 0; c < 3; c++) {

@@ -29,6 +29,9 @@ public final class LightPoints {
   public static final int ERROR = 25;
   public static final int CLEARANCE = 26;
 
+  /** Irradiance of what is about as dark as can be seen, that noise is measured against. */
+  public static final float DARK = 0.15f;
+
   /** How much larger radii may be for each metre between points. */
   private static final float GROWTH = 0.2f;
 
@@ -43,6 +46,9 @@ public final class LightPoints {
 
   private float[] data;
   private int count;
+
+  /** Of each point the part of its light that comes over one surface less; null if unknown. */
+  private float[] shallow;
 
   public LightPoints() {
     this(new float[0]);
@@ -72,6 +78,31 @@ public final class LightPoints {
     System.arraycopy(point, 0, data, count++ * STRIDE, STRIDE);
   }
 
+  /**
+   * Tells what part of a point's light comes over one surface less than the most; it is no part of
+   * the numbers.
+   *
+   * @param share 0 .. 1
+   */
+  public void setShallow(int point, float share) {
+    if (shallow == null) {
+      shallow = new float[0];
+    }
+    if (point >= shallow.length) {
+      shallow = Arrays.copyOf(shallow, data.length / STRIDE);
+    }
+    shallow[point] = share;
+  }
+
+  /** Returns the part of a point's light that comes over so many surfaces less than the most. */
+  private float shorter(int point, int surfaces) {
+    float share = 1;
+    for (int k = 0; k < surfaces && shallow != null; k++) {
+      share *= shallow[point];
+    }
+    return share;
+  }
+
   /** Returns the numbers of all points. */
   public float[] numbers() {
     return Arrays.copyOf(data, count * STRIDE);
@@ -85,14 +116,23 @@ public final class LightPoints {
    * Adds the light of a point to a fit.
    *
    * @param direct true to have light straight from lights in it
+   * @param shorter over how many surfaces less the rest is to have come
    * @param weight that its flux counts with
    * @param least irradiance of points for the fit's normal; likewise most
    */
-  void addTo(int point, boolean direct, LightFit fit, float weight, float[] least, float[] most) {
+  void addTo(
+      int point,
+      boolean direct,
+      int shorter,
+      LightFit fit,
+      float weight,
+      float[] least,
+      float[] most) {
     final float[] d = data;
+    final float share = shorter == 0 ? 1 : shorter(point, shorter);
     for (int c = 0; c < 3; c++) {
       int at = point * STRIDE + FLUX + 3 * c;
-      float fx = d[at], fy = d[at + 1], fz = d[at + 2];
+      float fx = share * d[at], fy = share * d[at + 1], fz = share * d[at + 2];
       if (direct) {
         fx += d[at + DIRECT - FLUX];
         fy += d[at + DIRECT - FLUX + 1];
@@ -109,10 +149,29 @@ public final class LightPoints {
 
   /** Returns the luminance of one of a point's two lights on a surface with a unit normal. */
   float along(int point, int light, float nx, float ny, float nz) {
-    int at = point * STRIDE + light;
-    float r = nx * data[at] + ny * data[at + 1] + nz * data[at + 2];
-    float g = nx * data[at + 3] + ny * data[at + 4] + nz * data[at + 5];
-    float b = nx * data[at + 6] + ny * data[at + 7] + nz * data[at + 8];
+    return along(data, point * STRIDE + light, nx, ny, nz);
+  }
+
+  /** Returns the luminance of light on a point's surface. */
+  float along(int point, float[] flux) {
+    return along(flux, 0, get(point, 3), get(point, 4), get(point, 5));
+  }
+
+  /**
+   * Returns the luminance of a point's irradiance.
+   *
+   * @param direct true to have light straight from lights in it
+   */
+  float irradiance(int point, boolean direct) {
+    float nx = get(point, 3), ny = get(point, 4), nz = get(point, 5);
+    float own = along(point, FLUX, nx, ny, nz);
+    return direct ? own + along(point, DIRECT, nx, ny, nz) : own;
+  }
+
+  private static float along(float[] flux, int at, float nx, float ny, float nz) {
+    float r = nx * flux[at] + ny * flux[at + 1] + nz * flux[at + 2];
+    float g = nx * flux[at + 3] + ny * flux[at + 4] + nz * flux[at + 5];
+    float b = nx * flux[at + 6] + ny * flux[at + 7] + nz * flux[at + 8];
     return Math.max(0, Luminance.of(r, g, b));
   }
 

@@ -314,6 +314,12 @@ public final class Surface {
         + coatOut[color];
   }
 
+  /** Returns the part of a colour, as evaluated last, that is scattered evenly, 0 .. 1. */
+  public float evenPart(int color) {
+    float all = sum(color);
+    return all > 0 ? Math.min(1, diffuseOut[color] / all) : 1;
+  }
+
   /** Returns true if some light is scattered evenly. */
   public boolean scattersEvenly() {
     return diffuse[0] + diffuse[1] + diffuse[2] > 0;

@@ -5,7 +5,6 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
-import java.util.Objects;
 import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
 import java.util.stream.IntStream;
@@ -14,6 +13,7 @@ import posada.core.irradiance.BakedLight;
 import posada.core.irradiance.LightLookup;
 import posada.core.irradiance.LightPoints;
 import posada.core.irradiance.PointIndex;
+import posada.core.irradiance.RareLight;
 import posada.core.parallel.Workers;
 
 /**
@@ -61,18 +61,12 @@ final class Baker {
   /** Standard errors of a point's light that are no surprise. */
   private static final double SURE = 2;
 
-  /** How often rare light is shared: as many times the square root as far as one lookup reaches. */
-  private static final int SHARED = 32;
-
   /** Least distance of points of one pass, in steps. */
   private static final float APART = 0.7f;
 
   private final RenderSettings settings;
-  private final Round first = new Round(new LightPoints(), new ArrayList<>());
-  private final Round second = new Round(new LightPoints(), new ArrayList<>());
-
-  /** Of each point of the second round the light that is shared. */
-  private final List<Rare> rare = new ArrayList<>();
+  private final Round first = new Round();
+  private final Round second = new Round();
 
   private final List<LitRegions.Bright> bright = new ArrayList<>();
 
@@ -92,7 +86,8 @@ final class Baker {
   }
 
   /** Ends the first round; returns its points, as they light. */
-  BakedLight firstRound() {
+  BakedLight firstRound(Workers workers) {
+    share(first, workers);
     guides = new LitRegions(bright);
     first.places.forEach(w -> tried.add(new PathSums()));
     return new BakedLight(first.points, BakeInfo.NONE);
@@ -102,8 +97,13 @@ final class Baker {
    * Points, and where each is seen.
    *
    * @param places one for each point
+   * @param rare light of each that is to be shared
    */
-  private record Round(LightPoints points, List<Want> places) {
+  private record Round(LightPoints points, List<Want> places, List<RareLight.Found> rare) {
+    Round() {
+      this(new LightPoints(), new ArrayList<>(), new ArrayList<>());
+    }
+
     /**
      * Adds what was found for some places.
      *
@@ -114,6 +114,7 @@ final class Baker {
         if (filled[i] != null) {
           points.add(filled[i].point);
           places.add(wants.get(i));
+          rare.add(filled[i].rare);
         }
       }
     }
@@ -165,14 +166,15 @@ final class Baker {
     }
   }
 
-  private void addSecond(List<Want> wants, Filled[] filled) {
-    second.add(wants, filled);
-    Arrays.stream(filled).filter(Objects::nonNull).map(Filled::rare).forEach(rare::add);
-  }
-
   private void addFirst(List<Want> wants, Filled[] filled) {
+    int at = first.points.count();
     first.add(wants, filled);
-    Arrays.stream(filled).filter(Objects::nonNull).map(Filled::bright).forEach(bright::add);
+    for (Filled f : filled) {
+      if (f != null) {
+        first.points.setShallow(at++, f.shallow);
+        bright.add(f.bright);
+      }
+    }
   }
 
   /**
@@ -214,7 +216,7 @@ final class Baker {
     for (int from = 0; from < points.length; from += BATCH) {
       int[] some = Arrays.copyOfRange(points, from, Math.min(points.length, from + BATCH));
       List<Want> wants = places(some);
-      addSecond(wants, fill(gathers, wants, some, workers));
+      second.add(wants, fill(gathers, wants, some, workers));
       progress.accept(second.points.count() / (double) first.points.count());
     }
   }
@@ -246,7 +248,7 @@ final class Baker {
       uneven[i] =
           second.places.get(i).seen()
               && p.radius(i) > second.least(i)
-              && lookup.surprise(i, direct, PathSums.DARK) > Math.max(UNEVEN, SURE * p.error(i));
+              && lookup.surprise(i, direct) > Math.max(UNEVEN, SURE * p.error(i));
       any |= uneven[i];
     }
     for (int i = 0; i < uneven.length; i++) {
@@ -267,30 +269,18 @@ final class Baker {
           gathers(stage, view, second.points, true, settings.irradiance().paths());
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       int before = second.points.count();
-      addSecond(wants, fill(gathers, wants, workers));
+      second.add(wants, fill(gathers, wants, workers));
       fit(before, workers);
     }
   }
 
-  /**
-   * Shares light that single paths have found among the points around, again and again: each is
-   * right in the mean, but only many are when they are looked at one by one.
-   */
+  /** Shares light that single paths have found among the points around. */
   void share(Workers workers) {
-    LightPoints p = second.points;
-    PointIndex index = new PointIndex(p);
-    ThreadLocal<LightLookup> lookups = ThreadLocal.withInitial(() -> new LightLookup(p, index));
-    int[] paths = rare.stream().mapToInt(Rare::paths).toArray();
-    float[][] light = rare.stream().map(Rare::flux).toArray(float[][]::new);
-    for (int k = 0; k < SHARED; k++) {
-      float[][] before = light;
-      float[][] mean = new float[light.length][9];
-      workers.each(mean.length, i -> lookups.get().mean(i, before, paths, mean[i]));
-      light = mean;
-    }
-    for (int i = 0; i < light.length; i++) {
-      p.brighten(i, light[i]);
-    }
+    share(second, workers);
+  }
+
+  private void share(Round round, Workers workers) {
+    new RareLight(round.points, round.rare).share(settings.irradiance().direct(), workers);
   }
 
   /** Makes points fit those around them, from one on. */
@@ -427,20 +417,13 @@ final class Baker {
           PathSums so = points[i] < 0 ? new PathSums() : tried.get(points[i]);
           float[] point = g.point(w.x, w.y, w.depth, w.turn, so, points[i]);
           if (point != null) {
-            filled[i] = new Filled(point, g.found.bright(point), new Rare(so.rare(), so.paths()));
+            filled[i] = new Filled(point, g.found.bright(point), so.rare(), so.shallow());
           }
         });
     return filled;
   }
 
   /** A point and the brightest of its paths, if these are collected. */
-  private record Filled(float[] point, LitRegions.Bright bright, Rare rare) {}
-
-  /**
-   * Light that single paths have found.
-   *
-   * @param flux vectors of red, green and blue
-   * @param paths that may have found some
-   */
-  private record Rare(float[] flux, int paths) {}
+  private record Filled(
+      float[] point, LitRegions.Bright bright, RareLight.Found rare, float shallow) {}
 }

@@ -24,7 +24,7 @@ final class Gather {
   static final int PILOT = 1024;
 
   /** Irradiance that a single path may find, over what there usually is: the rest is shared. */
-  private static final double RARE = 256;
+  private static final double RARE = 64;
 
   /** How much larger the error may be of a point that no camera sees: many paths end there. */
   private static final double UNSEEN = 2;
@@ -115,6 +115,9 @@ final class Gather {
     this.seed = seed;
     this.known = known;
     from = new Path(0, null);
+    if (first) {
+      t.path.watchDeepest(s.bounces().diffuse());
+    }
   }
 
   /** Hears of a surface that needs a point. */
@@ -235,7 +238,7 @@ final class Gather {
     found.clear();
     paned = t.first.choice.hasPanes();
     chooseLights();
-    sums.limit(first ? Double.POSITIVE_INFINITY : RARE * (usual() + PathSums.DARK));
+    sums.limit(RARE * (usual() + LightPoints.DARK));
     follow(self);
     sums.store(out);
     float near = (float) Math.max(1e-6, sums.near());
@@ -258,7 +261,7 @@ final class Gather {
     if (look(before) <= 0) {
       return 0;
     }
-    before.fit(false, fit);
+    before.fit(false, 0, fit);
     fit.irradiance(out[3], out[4], out[5], light);
     return Luminance.of(light[0], light[1], light[2]);
   }
@@ -351,6 +354,7 @@ final class Gather {
     light[1] = t.path.lg * in * cos;
     light[2] = t.path.lb * in * cos;
     sums.add(way, light, near * cos / density * INV_PI, out);
+    sums.addDeep(t.path.deep * in * cos);
     float y = Luminance.of(light[0], light[1], light[2]);
     float stretch = LitDirections.stretch(dx, dy, dz);
     found.add(LitDirections.cell(dx, dy, dz), y * y * density * stretch);

@@ -45,8 +45,9 @@ final class KnownLight {
    * @param first true if the camera sees it; roughly found otherwise
    * @param width of the path there, metres
    * @param apart true to have no light straight from lights, unless all of it was baked with it
+   * @param shorter over how many surfaces less the light is to have come than it was baked with
    */
-  LightFit at(SurfacePoint p, boolean first, float width, boolean apart) {
+  LightFit at(SurfacePoint p, boolean first, float width, boolean apart, int shorter) {
     full = direct;
     if (first) {
       for (LightFit f : seen) {
@@ -63,7 +64,7 @@ final class KnownLight {
     }
     full |= !first && !apart && width > BLURRED * lookup.apart() && lookup.unevenness() < UNEVEN;
     LightFit f = first ? seen[turn ^= 1] : elsewhere;
-    lookup.fit(full, f);
+    lookup.fit(full, shorter, f);
     return f;
   }
 }

@@ -22,6 +22,12 @@ final class Path {
   /** The contribution that was added last. */
   private float cr, cg, cb;
 
+  /** How often a path may be scattered evenly, if {@link #deep} is wanted. */
+  private int deepest = Integer.MAX_VALUE;
+
+  /** Luminance of the light found so far that comes with as many even scatterings as may be. */
+  float deep;
+
   /** What a further contribution is multiplied by. */
   float tr, tg, tb;
 
@@ -72,9 +78,18 @@ final class Path {
     this.parts = parts;
   }
 
+  /**
+   * Tells apart from now on what is found with the most even scatterings.
+   *
+   * @param most of them, 1 or more
+   */
+  void watchDeepest(int most) {
+    deepest = most;
+  }
+
   /** Starts a path at the camera. */
   void begin(float footprint, float growth) {
-    lr = lg = lb = 0;
+    lr = lg = lb = deep = 0;
     tr = tg = tb = 1;
     scattered = diffuse = specular = transmitted = passed = 0;
     stopped = held = mirrored = partly = false;
@@ -90,7 +105,7 @@ final class Path {
 
   /** Forgets the light that was found. */
   void forget() {
-    lr = lg = lb = 0;
+    lr = lg = lb = deep = 0;
     if (parts != null) {
       parts.begin();
     }
@@ -159,6 +174,12 @@ final class Path {
    */
   void addScattered(float r, float g, float b, Surface s, int group) {
     add(r, g, b, scattered + 1);
+    if (diffuse == deepest - 1) {
+      deep +=
+          s == null
+              ? Luminance.of(cr, cg, cb)
+              : Luminance.of(cr * s.evenPart(0), cg * s.evenPart(1), cb * s.evenPart(2));
+    }
     if (parts == null) {
       return;
     }
@@ -199,6 +220,9 @@ final class Path {
     lr += cr;
     lg += cg;
     lb += cb;
+    if (diffuse == deepest) {
+      deep += Luminance.of(cr, cg, cb);
+    }
   }
 
   /** Dims the path by what the volume around it absorbs over a distance. */

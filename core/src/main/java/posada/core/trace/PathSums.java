@@ -1,13 +1,11 @@
 package posada.core.trace;
 
 import posada.core.irradiance.LightPoints;
+import posada.core.irradiance.RareLight;
 import posada.core.light.Luminance;
 
 /** What the paths of one light point have found so far: more can be added at any time. */
 final class PathSums {
-  /** Irradiance of what is about as dark as can be seen, that noise is measured against. */
-  static final float DARK = 0.15f;
-
   /** How many points what is rare is shared among, about. */
   private static final double SHARING = 16;
 
@@ -27,7 +25,7 @@ final class PathSums {
   private final double[] chosen = new double[9];
 
   private int paths, choices;
-  private double luminance, squares, near;
+  private double luminance, squares, rareSquares, near, deep;
 
   /** Most luminance of a path's irradiance that counts as the point's own. */
   private double limit = Double.POSITIVE_INFINITY;
@@ -85,7 +83,22 @@ final class PathSums {
     }
     luminance += y;
     squares += own * own + over * over / SHARING;
+    rareSquares += over * over;
     this.near += near;
+  }
+
+  /**
+   * Adds the part of what a path has found that comes over the most surfaces.
+   *
+   * @param light luminance times cosine over density
+   */
+  void addDeep(double light) {
+    deep += light;
+  }
+
+  /** Returns the part of the light that comes over one surface less than the most, 0 .. 1. */
+  float shallow() {
+    return luminance > 0 ? (float) Math.max(0, 1 - deep / luminance) : 0;
   }
 
   private static void add(double[] sums, float[] light, float x, float y, float z, float share) {
@@ -115,13 +128,13 @@ final class PathSums {
     }
   }
 
-  /** Returns the flux vectors of what single paths have found beyond the limit. */
-  float[] rare() {
+  /** Returns what single paths have found beyond the limit. */
+  RareLight.Found rare() {
     float[] mean = new float[9];
     for (int i = 0; i < 9; i++) {
       mean[i] = (float) (rare[i] / paths);
     }
-    return mean;
+    return new RareLight.Found(mean, rareSquares / paths / paths, paths);
   }
 
   /** Returns the standard error of irradiance over it, once what is rare has been shared. */
@@ -132,7 +145,7 @@ final class PathSums {
   /** Returns the standard error of irradiance over it that so many such paths have. */
   double error(int many) {
     double mean = luminance / paths;
-    return Math.sqrt(Math.max(0, squares / paths - mean * mean) / many) / (mean + DARK);
+    return Math.sqrt(Math.max(0, squares / paths - mean * mean) / many) / (mean + LightPoints.DARK);
   }
 
   /** Returns the mean of one over the distance that light comes from, 1 / metres. */

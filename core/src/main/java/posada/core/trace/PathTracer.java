@@ -454,8 +454,7 @@ final class PathTracer {
       path.addScattered(
           k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2], null, groups.surroundings());
     }
-    v.baked =
-        known != null && stage.bakedAt(path.diffuse) && v.surface.scattersEvenly() && baked(v);
+    v.baked = known != null && mayBeBaked() && v.surface.scattersEvenly() && baked(v);
     v.full = v.baked && known.full;
     if (v.baked) {
       if (v.full && path.scattered > 0 && !goOn(v.surface.unevenly())) {
@@ -471,12 +470,18 @@ final class PathTracer {
     return true;
   }
 
+  /** Returns false if so few bounces are left that no baked light has as few. */
+  private boolean mayBeBaked() {
+    return stage.bakedAt(path.diffuse)
+        && (path.diffuse == 0 || path.diffuse < bounces.diffuse() - 1);
+  }
+
   /** Adds baked light; returns false if there are no points around. */
   private boolean baked(Vertex v) {
     SurfacePoint p = v.point;
     // A surface on the way that some lights do not light is not to mirror them either.
     boolean apart = path.receives != -1;
-    LightFit fit = known.at(p, path.scattered == 0, path.width, apart);
+    LightFit fit = known.at(p, path.scattered == 0, path.width, apart, stage.shorter(path.diffuse));
     if (fit == null) {
       return false;
     }
@@ -515,9 +520,9 @@ final class PathTracer {
     path.scale(s.sum(0) * k, s.sum(1) * k, s.sum(2) * k);
     path.partly = v.baked;
     if (v.baked) {
-      path.restR = rest(s, 0);
-      path.restG = rest(s, 1);
-      path.restB = rest(s, 2);
+      path.restR = 1 - s.evenPart(0);
+      path.restG = 1 - s.evenPart(1);
+      path.restB = 1 - s.evenPart(2);
       if (v.full && !goOn()) {
         return false;
       }
@@ -549,12 +554,6 @@ final class PathTracer {
       d += v.guided * (v.choice.paneDensity(dx, dy, dz) - d);
     }
     return v.surface.rays * d;
-  }
-
-  /** Returns the part of a colour that is not scattered evenly. */
-  private static float rest(Surface s, int color) {
-    float all = s.sum(color);
-    return all > 0 ? Math.max(0, all - s.diffuseOut[color]) / all : 0;
   }
 
   /** Weight of what a scattered ray found, given the density with which lights are chosen. */

@@ -278,7 +278,7 @@ public record RenderSettings(
    */
   public record Irradiance(
       boolean use, int every, double accuracy, double tolerance, int paths, boolean direct) {
-    public static final Irradiance DEFAULT = new Irradiance(false, 8, 0.12, 0.04, 16384, false);
+    public static final Irradiance DEFAULT = new Irradiance(false, 8, 0.12, 0.032, 16384, false);
 
     public Irradiance {
       Limits.whole("bake every frame", every, 1, 10_000);

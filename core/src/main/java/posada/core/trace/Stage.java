@@ -299,9 +299,18 @@ public final class Stage {
    * @param diffuse how often the path to it was scattered evenly
    */
   boolean bakedAt(int diffuse) {
-    // Bakes go on from surfaces without points to the next that has some, one bounce more than the
-    // limit. Pictures would show that as a seam.
+    // Bakes go on from surfaces without points to the next that has some. Pictures would show that
+    // as a seam, since points stand for what is around them.
     return bakedBounce == 0 ? diffuse == 0 : diffuse >= bakedBounce;
+  }
+
+  /**
+   * Returns how many surfaces less baked light may have come over than it has.
+   *
+   * @param diffuse how often the path to it was scattered evenly
+   */
+  int shorter(int diffuse) {
+    return diffuse - bakedBounce;
   }
 
   BakedLight baked() {

@@ -57,7 +57,7 @@ class LightLookupTest {
     for (float x : new float[] {-0.7f, 0, 0.3f, 1.2f}) {
       assertTrue(look(l, x, 0.4f, ANY) > LightLookup.PLENTY);
       LightFit fit = new LightFit();
-      l.fit(false, fit);
+      l.fit(false, 0, fit);
       fit.irradiance(0, 1, 0, e);
       assertEquals(5 + 0.5 * x, e[1], 0.02, "at " + x);
     }
@@ -68,7 +68,7 @@ class LightLookupTest {
     LightLookup l = in(points(point(0, 0, 1, 1), point(0.8, 0, 1, 2), point(0.4, 0.4, 1, 1.5)));
     look(l, 1.9f, 0, ANY);
     LightFit fit = new LightFit();
-    l.fit(false, fit);
+    l.fit(false, 0, fit);
     float[] e = new float[3];
     fit.irradiance(0, 1, 0, e);
     assertEquals(2, e[1], 1e-5);
@@ -96,12 +96,12 @@ class LightLookupTest {
   @Test
   void onePointThatDiffersSurprises() {
     LightPoints p = slope();
-    assertEquals(0, in(p).surprise(24, false, 0.15f), 0.01);
+    assertEquals(0, in(p).surprise(24, false), 0.01);
     float[] odd = p.numbers();
     for (int c = 0; c < 3; c++) {
       odd[24 * LightPoints.STRIDE + LightPoints.FLUX + 3 * c + 1] = 8;
     }
-    assertEquals(3 / 8.15, in(new LightPoints(odd)).surprise(24, false, 0.15f), 0.01);
+    assertEquals(3 / 8.15, in(new LightPoints(odd)).surprise(24, false), 0.01);
   }
 
   @Test
@@ -132,20 +132,6 @@ class LightLookupTest {
     assertEquals(both / 2, look(l, 0, 0, ANY), 1e-6);
     l.leaveOut(-1);
     assertEquals(both, look(l, 0, 0, ANY));
-  }
-
-  /** The mean counts what is near, and what more paths have found; walls are in the way. */
-  @Test
-  void whatIsKnownOfPointsAroundIsShared() {
-    float[] beyond = point(0, -0.5, 1, 1);
-    Arrays.fill(beyond, LightPoints.CLEARANCE, LightPoints.STRIDE, 0.1f);
-    LightLookup l = in(points(point(0, 0, 1, 1), point(1, 0, 1, 1), beyond, point(9, 0, 1, 1)));
-    float[] out = new float[2];
-    l.mean(0, new float[][] {{1, 8}, {2, 8}, {100, 8}, {100, 8}}, new int[] {10, 40, 9, 9}, out);
-    // Half of the reach away: (1 - 1/4) squared.
-    double far = 9.0 / 16 * 40;
-    assertEquals((10 + 2 * far) / (10 + far), out[0], 1e-5);
-    assertEquals(8, out[1], 1e-5);
   }
 
   @Test

@@ -13,6 +13,8 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.stream.IntStream;
 import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakeInfo;
@@ -71,23 +73,25 @@ class BakeTest {
 
   /**
    * Between endless plates that all give off L and send back r, light that was sent back n times
-   * has the radiance L r^n: with four bounces, indirect light is L (r^2 + r^3 + r^4).
+   * has the radiance L r^n: with four bounces, indirect light is L (r^2 + r^3 + r^4). However
+   * little of the plates is in view, and has points, there is no further bounce in it.
    */
-  @Test
-  void betweenPlatesItIsTheGeometricSeries() {
-    double r = 0.6;
+  @ParameterizedTest
+  @CsvSource({"60, 0.6", "2, 0.9"})
+  void betweenPlatesItIsTheGeometricSeries(double degrees, double r) {
     RenderScene s =
         new RenderScene(
             new TestScenes()
                 .square(Vec3.ZERO, 400, false, chalk(r, 1))
                 .square(new Vec3(0, 1, 0), 400, true, chalk(r, 1))
-                .camera(new Vec3(0, 0.8, 0), Vec3.ZERO, 60)
+                .camera(new Vec3(0, 0.8, 0), Vec3.ZERO, degrees)
                 .scene(),
             Workers.CALLER);
     RenderSettings settings = settings(16);
     BakedLight light = bake(s, settings, Workers.CALLER);
     FrameImage i = render(s.lit(light), settings);
-    assertEquals(r * r + r * r * r + r * r * r * r, TestScenes.mean(i, INDIRECT), 0.01);
+    double want = r * r + r * r * r + r * r * r * r;
+    assertEquals(want, TestScenes.mean(i, INDIRECT), 0.014 * want);
     assertEquals(r, TestScenes.mean(i, "diffuse-direct.G"), 0.01);
     // The upper plate is not in view; paths that are sent there end there.
     float[] numbers = light.points().numbers();
@@ -115,8 +119,7 @@ class BakeTest {
   @Test
   void nothingLeaksThroughTwoCentimetres() {
     RenderScene s = rooms();
-    // So many bounces that it does not matter that some baked paths may have one more.
-    RenderSettings settings = settings(64).withBounces(14, 0).with(unseenRoof());
+    RenderSettings settings = settings(64).with(unseenRoof());
     float[] baked = render(s.lit(bake(s, settings, Workers.CALLER)), settings).find(INDIRECT);
     float[] plain = render(s, settings.with(1024, 2)).find(INDIRECT);
     double lit = 0;
@@ -263,7 +266,8 @@ class BakeTest {
       off += Math.abs(seen - want);
       all += want;
     }
-    assertTrue(off < 0.1 * all, "off by " + off + " of " + all);
+    // Without finer points, or with rare light shared however often it is met, it is 14 % and more.
+    assertTrue(off < 0.12 * all, "off by " + off + " of " + all);
   }
 
   /**

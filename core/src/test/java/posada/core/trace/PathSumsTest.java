@@ -7,6 +7,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.util.Random;
 import org.junit.jupiter.api.Test;
 import posada.core.irradiance.LightPoints;
+import posada.core.irradiance.RareLight;
 import posada.core.light.Luminance;
 
 class PathSumsTest {
@@ -68,7 +69,7 @@ class PathSumsTest {
       squares += y * y / times;
       told += sums.error() / times;
     }
-    double seen = Math.sqrt(squares - mean * mean) / (mean + PathSums.DARK);
+    double seen = Math.sqrt(squares - mean * mean) / (mean + LightPoints.DARK);
     assertEquals(seen, told, 0.12 * seen);
     assertEquals(told / 2, under(paths, 7).error(4 * paths), 0.1 * told);
   }
@@ -102,12 +103,17 @@ class PathSumsTest {
     float[] all = new float[LightPoints.STRIDE], own = new float[LightPoints.STRIDE];
     whole.store(all);
     limited.store(own);
-    float[] rare = limited.rare();
+    RareLight.Found found = limited.rare();
+    float[] rare = found.flux();
     for (int k = 0; k < 9; k++) {
       float sum = all[LightPoints.FLUX + k];
       assertEquals(sum, own[LightPoints.FLUX + k] + rare[k], 1e-5 * Math.abs(sum) + 1e-9);
     }
-    assertArrayEquals(new float[9], whole.rare(), 0);
+    assertArrayEquals(new float[9], whole.rare().flux(), 0);
+    assertEquals(1000, found.paths());
+    // What ten or so of a thousand find beyond 5, each 200 times (1, 1, 2) on this surface.
+    double over = Luminance.of(rare[2], rare[5], rare[8]);
+    assertEquals(over * (200 * Luminance.of(1, 1, 2) - 5) / 1000, found.variance(), 1e-3 * over);
     // One path in about a hundred finds 5 instead of its 214.
     double y =
         Luminance.of(
