@@ -86,8 +86,7 @@ final class Baker {
   }
 
   /** Ends the first round; returns its points, as they light. */
-  BakedLight firstRound(Workers workers) {
-    share(first, workers);
+  BakedLight firstRound() {
     guides = new LitRegions(bright);
     first.places.forEach(w -> tried.add(new PathSums()));
     return new BakedLight(first.points, BakeInfo.NONE);
@@ -276,11 +275,7 @@ final class Baker {
 
   /** Shares light that single paths have found among the points around. */
   void share(Workers workers) {
-    share(second, workers);
-  }
-
-  private void share(Round round, Workers workers) {
-    new RareLight(round.points, round.rare).share(settings.irradiance().direct(), workers);
+    new RareLight(second.points, second.rare).share(settings.irradiance().direct(), workers);
   }
 
   /** Makes points fit those around them, from one on. */

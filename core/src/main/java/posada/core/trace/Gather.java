@@ -238,7 +238,7 @@ final class Gather {
     found.clear();
     paned = t.first.choice.hasPanes();
     chooseLights();
-    sums.limit(RARE * (usual() + LightPoints.DARK));
+    sums.limit(first ? Double.POSITIVE_INFINITY : RARE * (usual() + LightPoints.DARK));
     follow(self);
     sums.store(out);
     float near = (float) Math.max(1e-6, sums.near());

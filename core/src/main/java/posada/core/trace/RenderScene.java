@@ -213,7 +213,7 @@ public final class RenderScene {
         baker.look(i, stage, view, stoppable);
         progress.accept(LOOKING * (i + 1) / moments.size());
       }
-      BakedLight first = baker.firstRound(stoppable);
+      BakedLight first = baker.firstRound();
       for (int trial = 0; trial < Baker.TRIALS.length; trial++) {
         for (int i = 0; i < moments.size(); i++) {
           Stage stage = litStage(moments.get(i), settings, first, stoppable);

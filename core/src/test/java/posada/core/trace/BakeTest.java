@@ -266,7 +266,7 @@ class BakeTest {
       off += Math.abs(seen - want);
       all += want;
     }
-    // Without finer points, or with rare light shared however often it is met, it is 14 % and more.
+    // Without finer points it is 65 %, with rare light shared however often it is met 13 %.
     assertTrue(off < 0.12 * all, "off by " + off + " of " + all);
   }
 
