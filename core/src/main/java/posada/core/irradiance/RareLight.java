@@ -42,6 +42,9 @@ public final class RareLight {
    * @param direct true if light straight from lights is in the points' light, too
    */
   public void share(boolean direct, Workers workers) {
+    if (found.isEmpty()) {
+      return;
+    }
     PointIndex index = new PointIndex(p);
     ThreadLocal<LightLookup> lookups = ThreadLocal.withInitial(() -> new LightLookup(p, index));
     LightLookup.Around[] around = new LightLookup.Around[p.count()];

@@ -96,6 +96,12 @@ class RareLightTest {
     assertTrue(Arrays.stream(light).sum() > 0.5, "it goes along the wall");
   }
 
+  @Test
+  void wherePointsAreNoneNothingIsShared() {
+    LightPoints none = new LightPoints();
+    assertEquals(0, shared(none, i -> 1, PATHS).length);
+  }
+
   /** A point with four times the paths knows four times as much. */
   @Test
   void morePathsCountForMore() {
