@@ -37,7 +37,7 @@ final class SequencesCommand {
   private static final int STRAND = 72;
 
   /** Samples of spots that are held against a reference. */
-  private static final int SPOT_SAMPLES = 16384;
+  private static final int SPOT_SAMPLES = 4096;
 
   /**
    * Pixels along each side of the blocks that flicker is measured in, so that pixels that do not
@@ -275,10 +275,7 @@ final class SequencesCommand {
     Figures.print(d.name() + ": baked over the strand, times faster", whole, 8, true);
   }
 
-  /**
-   * How far spots of a frame are off, against paths; both without any limit on what is bright but
-   * for the one that the bake had.
-   */
+  /** How far spots of a frame are off, against paths without any limit on what is bright. */
   private static void difference(
       DemoScenes.Demo d, RenderScene scene, RenderScene lit, int samples, Workers workers)
       throws Exception {
@@ -304,10 +301,7 @@ final class SequencesCommand {
         100 * percentile(own, 0.99));
     double[] spots =
         Spots.of(
-            new References.View(lit, d.camera(), FRAME, 640, 360, unlimited),
-            SPOT_SAMPLES,
-            1,
-            workers);
+            new References.View(lit, d.camera(), FRAME, 640, 360, s), SPOT_SAMPLES, 1, workers);
     double[] off = new double[Spots.COUNT];
     for (int i = 0; i < off.length; i++) {
       off[i] = Spots.apart(spots[i], mean[i]);

@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.Objects;
 import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
 import java.util.stream.IntStream;
@@ -68,6 +69,9 @@ final class Baker {
   private final Round first = new Round();
   private final Round second = new Round();
 
+  /** Of each point of the second round the light that is to be shared. */
+  private final List<RareLight.Found> rare = new ArrayList<>();
+
   private final List<LitRegions.Bright> bright = new ArrayList<>();
 
   /** Of each point of the first round what its paths found when it was tried out. */
@@ -96,11 +100,10 @@ final class Baker {
    * Points, and where each is seen.
    *
    * @param places one for each point
-   * @param rare light of each that is to be shared
    */
-  private record Round(LightPoints points, List<Want> places, List<RareLight.Found> rare) {
+  private record Round(LightPoints points, List<Want> places) {
     Round() {
-      this(new LightPoints(), new ArrayList<>(), new ArrayList<>());
+      this(new LightPoints(), new ArrayList<>());
     }
 
     /**
@@ -113,7 +116,6 @@ final class Baker {
         if (filled[i] != null) {
           points.add(filled[i].point);
           places.add(wants.get(i));
-          rare.add(filled[i].rare);
         }
       }
     }
@@ -163,6 +165,11 @@ final class Baker {
       List<Want> wants = wants(frame, gathers, view, STEPS[0], turn, workers);
       addFirst(wants, fill(gathers, wants, workers));
     }
+  }
+
+  private void addSecond(List<Want> wants, Filled[] filled) {
+    second.add(wants, filled);
+    Arrays.stream(filled).filter(Objects::nonNull).map(Filled::rare).forEach(rare::add);
   }
 
   private void addFirst(List<Want> wants, Filled[] filled) {
@@ -215,7 +222,7 @@ final class Baker {
     for (int from = 0; from < points.length; from += BATCH) {
       int[] some = Arrays.copyOfRange(points, from, Math.min(points.length, from + BATCH));
       List<Want> wants = places(some);
-      second.add(wants, fill(gathers, wants, some, workers));
+      addSecond(wants, fill(gathers, wants, some, workers));
       progress.accept(second.points.count() / (double) first.points.count());
     }
   }
@@ -268,14 +275,14 @@ final class Baker {
           gathers(stage, view, second.points, true, settings.irradiance().paths());
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       int before = second.points.count();
-      second.add(wants, fill(gathers, wants, workers));
+      addSecond(wants, fill(gathers, wants, workers));
       fit(before, workers);
     }
   }
 
   /** Shares light that single paths have found among the points around. */
   void share(Workers workers) {
-    new RareLight(second.points, second.rare).share(settings.irradiance().direct(), workers);
+    new RareLight(second.points, rare).share(settings.irradiance().direct(), workers);
   }
 
   /** Makes points fit those around them, from one on. */
