@@ -15,9 +15,17 @@ public final class LightFit {
   /** Flux vectors of red, green and blue. */
   final float[] flux = new float[9];
 
+  /** Part of the light that comes over at least one surface less than the most; 1 if unknown. */
+  float shallow = 1;
+
   /** Forgets the light. */
   public void clear() {
     apart = 0;
+  }
+
+  /** Returns the part of it that comes over at least one surface less than the most. */
+  public float shallow() {
+    return shallow;
   }
 
   /**

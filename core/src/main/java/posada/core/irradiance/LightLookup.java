@@ -257,6 +257,23 @@ public final class LightLookup {
     return all > 0 ? (most - least) / all : 0;
   }
 
+  /** Returns what part of such a fit comes over one surface less still; 1 if unknown. */
+  private float shallow(boolean direct, int shorter) {
+    if (!p.tellsShallow()) {
+      return 1;
+    }
+    float all = 0, part = 0;
+    for (int k = 0; k < count; k++) {
+      int i = found[k];
+      float surfaces =
+          p.shorter(i, shorter) * p.along(i, LightPoints.FLUX, here.nx, here.ny, here.nz);
+      float lights = direct ? p.along(i, LightPoints.DIRECT, here.nx, here.ny, here.nz) : 0;
+      all += weights[k] * (surfaces + lights);
+      part += weights[k] * (p.shorter(i, 1) * surfaces + lights);
+    }
+    return all > 0 ? part / all : 1;
+  }
+
   /**
    * Stores the light where was looked last.
    *
@@ -289,6 +306,7 @@ public final class LightLookup {
     // First row of the inverse of the moments: the fit's value here is a weighted sum.
     double c0 = uu * vv - uv * uv, c1 = uv * v - u * vv, c2 = u * uv - uu * v;
     double det = weight * c0 + u * c1 + v * c2;
+    out.shallow = shallow(direct, shorter);
     final float[] flux = out.flux;
     Arrays.fill(flux, 0);
     Arrays.fill(least, Float.POSITIVE_INFINITY);

@@ -94,13 +94,34 @@ public final class LightPoints {
     shallow[point] = share;
   }
 
+  /** Returns true if it is known of all points. */
+  boolean tellsShallow() {
+    return shallow != null;
+  }
+
   /** Returns the part of a point's light that comes over so many surfaces less than the most. */
-  private float shorter(int point, int surfaces) {
+  float shorter(int point, int surfaces) {
     float share = 1;
     for (int k = 0; k < surfaces && shallow != null; k++) {
       share *= shallow[point];
     }
     return share;
+  }
+
+  /**
+   * Gives a point other light.
+   *
+   * @param numbers of a point that has it
+   */
+  public void setLight(int point, float[] numbers) {
+    System.arraycopy(numbers, FLUX, data, point * STRIDE + FLUX, RADIUS - FLUX);
+  }
+
+  /** Takes light from surfaces away from a point, all but a part of it. */
+  public void dim(int point, float part) {
+    for (int k = 0; k < 9; k++) {
+      data[point * STRIDE + FLUX + k] *= part;
+    }
   }
 
   /** Returns the numbers of all points. */

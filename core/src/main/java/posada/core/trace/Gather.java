@@ -115,9 +115,7 @@ final class Gather {
     this.seed = seed;
     this.known = known;
     from = new Path(0, null);
-    if (first) {
-      t.path.watchDeepest(s.bounces().diffuse());
-    }
+    t.path.watchDeepest(s.bounces().diffuse());
   }
 
   /** Hears of a surface that needs a point. */
@@ -389,7 +387,8 @@ final class Gather {
       t.ray.time = 0.5f;
       if (t.arriving(t.first, way, radiance)) {
         float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
-        float in = t.first.surface.entering(cos) * t.chosen(unguided(way[0], way[1], way[2], cos));
+        float in =
+            t.first.surface.entering(cos) * t.chosenWeight(unguided(way[0], way[1], way[2], cos));
         sums.addChosen(way, radiance, in);
       }
     }

@@ -14,7 +14,7 @@ final class GuideFilm {
   /**
    * Bytes of a pixel that cleaning needs for a while: in the smallest heap it went through with.
    */
-  private static final long CLEANING = 224 * Float.BYTES;
+  private static final long CLEANING = 256 * Float.BYTES;
 
   /** Times that planes of further parts of the light are held then, likewise. */
   private static final long COPIES = 14;

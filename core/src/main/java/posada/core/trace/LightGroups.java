@@ -4,6 +4,8 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import posada.core.light.LightSample;
+import posada.core.light.PunctualLight;
 import posada.core.scene.NameMask;
 import posada.core.scene.Scene;
 
@@ -80,11 +82,16 @@ final class LightGroups {
     return ofNode[node];
   }
 
-  int surroundings() {
-    return surroundings;
+  /** Returns the group of a light, by its node or by what stands for one. */
+  int ofLight(int node) {
+    return switch (node) {
+      case LightSample.SURROUNDINGS -> surroundings;
+      case PunctualLight.SUN -> sun;
+      default -> of(node);
+    };
   }
 
-  int sun() {
-    return sun;
+  int surroundings() {
+    return surroundings;
   }
 }

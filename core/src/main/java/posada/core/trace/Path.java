@@ -190,10 +190,15 @@ final class Path {
     }
   }
 
-  /** Adds light that other surfaces have sent to an evenly scattering one, as it was baked. */
-  void addBaked(float r, float g, float b) {
+  /**
+   * Adds light that other surfaces have sent to an evenly scattering one, as it was baked.
+   *
+   * @param shallow part of it that has not come with the most even scatterings, 0 .. 1
+   */
+  void addBaked(float r, float g, float b, float shallow) {
     // Smooth by itself: nothing is to be limited.
     add(r, g, b, 0);
+    deep += (1 - shallow) * Luminance.of(cr, cg, cb);
     if (parts == null) {
       return;
     }

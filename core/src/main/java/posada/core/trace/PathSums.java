@@ -96,7 +96,9 @@ final class PathSums {
     deep += light;
   }
 
-  /** Returns the part of the light that comes over one surface less than the most, 0 .. 1. */
+  /**
+   * Returns the part of the light that comes over at least one surface less than the most, 0 .. 1.
+   */
   float shallow() {
     return luminance > 0 ? (float) Math.max(0, 1 - deep / luminance) : 0;
   }
@@ -131,10 +133,11 @@ final class PathSums {
   /** Returns what single paths have found beyond the limit. */
   RareLight.Found rare() {
     float[] mean = new float[9];
+    int n = Math.max(1, paths);
     for (int i = 0; i < 9; i++) {
-      mean[i] = (float) (rare[i] / paths);
+      mean[i] = (float) (rare[i] / n);
     }
-    return new RareLight.Found(mean, rareSquares / paths / paths, paths);
+    return new RareLight.Found(mean, rareSquares / n / n, n);
   }
 
   /** Returns the standard error of irradiance over it, once what is rare has been shared. */

@@ -3,12 +3,10 @@ package posada.core.trace;
 import java.util.Arrays;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.Ray;
-import posada.core.geometry.ShadingFrame;
 import posada.core.irradiance.LightFit;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
 import posada.core.light.Luminance;
-import posada.core.light.PunctualLight;
 import posada.core.light.Surroundings;
 import posada.core.material.Surface;
 import posada.core.trace.RenderSettings.Bounces;
@@ -61,29 +59,9 @@ final class PathTracer {
   final SobolSampler sampler;
   final View.Place place = new View.Place();
   final Ray ray = new Ray();
-  private final Shadow shadow;
-  private final SurfacePoint other;
-  private final LightSample light = new LightSample();
+  private final ChosenLight chosen;
   private final float[] rgb = new float[3];
   private final float[] through = new float[3];
-
-  /** A surface on a path, with what is known about lights there. */
-  final class Vertex {
-    /** True if what other surfaces send to its evenly scattering part is known already. */
-    boolean baked;
-
-    /** True if what lights send there straight is known, too. */
-    boolean full;
-
-    /** Part of the rays that are scattered through window panes. */
-    float guided;
-
-    final SurfacePoint point = new SurfacePoint();
-    final ShadingFrame frame = new ShadingFrame();
-    final Surface surface = new Surface();
-    final Surface.Allowed allowed = new Surface.Allowed();
-    final LightSet.Choice choice = lights.choice();
-  }
 
   /** Light that lamps sent to the first surface, and what of it was not blocked. */
   private float open, lit;
@@ -127,16 +105,15 @@ final class PathTracer {
     around = lights.surroundings();
     shapes = lights.hasShapes();
     blurred = settings.shutter().open();
-    first = new Vertex();
-    next = new Vertex();
+    first = new Vertex(lights);
+    next = new Vertex(lights);
     from = lights.choice();
-    other = new SurfacePoint();
     groups = stage.groups();
     boolean apart = settings.passes().apart() || settings.guided();
     parts = apart ? new LightParts(groups.names().size()) : null;
     path = new Path(bounces.indirectClamp(), parts);
     kept = new Path(0, null);
-    shadow = new Shadow(stage, bounces.transparency());
+    chosen = new ChosenLight(stage, bounces.transparency());
     data = new DataPasses(stage, view, settings);
     known = stage.baked() == null ? null : new KnownLight(stage.baked());
   }
@@ -447,7 +424,7 @@ final class PathTracer {
     v.surface.set(
         p.values, p.front, floor, v.allowed, v.frame.rx, v.frame.ry, Math.max(1e-3f, v.frame.rz));
     float[] a = around.ambient();
-    boolean lit = path.receives(groups.surroundings()) && receives(p, groups.surroundings());
+    boolean lit = path.receives(groups.surroundings()) && v.receives(groups.surroundings());
     if (lit && v.allowed.diffuse && a[0] + a[1] + a[2] > 0) {
       float k = (1 - p.values.metallic) * (1 - p.values.transmission);
       float[] base = p.values.base;
@@ -488,7 +465,11 @@ final class PathTracer {
     fit.irradiance(p.nx, p.ny, p.nz, rgb);
     float k = (float) (1 / Math.PI);
     Surface s = v.surface;
-    path.addBaked(rgb[0] * k * s.evenly(0), rgb[1] * k * s.evenly(1), rgb[2] * k * s.evenly(2));
+    path.addBaked(
+        rgb[0] * k * s.evenly(0),
+        rgb[1] * k * s.evenly(1),
+        rgb[2] * k * s.evenly(2),
+        fit.shallow());
     return true;
   }
 
@@ -512,7 +493,7 @@ final class PathTracer {
     if (parts != null && path.scattered == 0) {
       parts.branch(s, v.baked, v.full);
     }
-    path.scatterDensity = density(v, dx, dy, dz);
+    path.scatterDensity = v.density(dx, dy, dz);
     if (!(path.scatterDensity > 0)) {
       return false;
     }
@@ -547,15 +528,6 @@ final class PathTracer {
     return true;
   }
 
-  /** Returns the density with which rays leave a surface in the direction evaluated last. */
-  private static float density(Vertex v, float dx, float dy, float dz) {
-    float d = v.surface.density;
-    if (v.guided > 0) {
-      d += v.guided * (v.choice.paneDensity(dx, dy, dz) - d);
-    }
-    return v.surface.rays * d;
-  }
-
   /** Weight of what a scattered ray found, given the density with which lights are chosen. */
   private float found(float lightDensity) {
     return switch (strategy) {
@@ -566,7 +538,7 @@ final class PathTracer {
   }
 
   /** Weight of a chosen light, given the density with which surfaces scatter there. */
-  private float chosen(float lightDensity, float surfaceDensity) {
+  private float chosenWeight(float lightDensity, float surfaceDensity) {
     return switch (strategy) {
       case LIGHTS -> 1;
       case SURFACES -> 0;
@@ -597,20 +569,12 @@ final class PathTracer {
       if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
         float d = from.far(i, rgb);
         float w = camera ? 1 : found(d);
-        int group = group(lights.farNode(i));
+        int group = groups.ofLight(lights.farNode(i));
         if (path.receives(group)) {
           path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, group);
         }
       }
     }
-  }
-
-  private int group(int node) {
-    return switch (node) {
-      case LightSample.SURROUNDINGS -> groups.surroundings();
-      case PunctualLight.SUN -> groups.sun();
-      default -> groups.of(node);
-    };
   }
 
   /** Adds the shapes of near lights that the segment passes. */
@@ -619,16 +583,16 @@ final class PathTracer {
     lights.pass(ray);
     for (int k = 0; k < ray.sphereCount; k++) {
       int i = ray.spheres[k];
-      if (!path.receives(group(lights.nearNode(i)))) {
+      if (!path.receives(groups.ofLight(lights.nearNode(i)))) {
         continue;
       }
       if (!camera) {
         float w = found(from.near(i, rgb));
-        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, true, group(lights.nearNode(i)));
+        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, true, groups.ofLight(lights.nearNode(i)));
       } else if (lights.nearSeen(i)) {
         from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0, true);
         from.near(i, rgb);
-        path.add(rgb[0], rgb[1], rgb[2], true, group(lights.nearNode(i)));
+        path.add(rgb[0], rgb[1], rgb[2], true, groups.ofLight(lights.nearNode(i)));
       }
     }
   }
@@ -662,29 +626,23 @@ final class PathTracer {
   /** Adds light that comes straight to the surface, from {@code n} chosen directions. */
   private void direct(Vertex v, int n) {
     for (int j = 0; j < n; j++) {
-      if (chooseLight(v)) {
+      if (chosen.choose(v.choice, sampler, ray.time)) {
         direct(v, n, 1f / n);
       }
     }
   }
 
-  private boolean chooseLight(Vertex v) {
-    sampler.next();
-    float u1 = sampler.u, u2 = sampler.v;
-    sampler.third();
-    return v.choice.sample(sampler.u, u1, u2, ray.time, light);
-  }
-
   private void direct(Vertex v, int n, float share) {
     SurfacePoint p = v.point;
     Surface s = v.surface;
+    LightSample light = chosen.sample;
     v.frame.toLocal(light.x, light.y, light.z);
     boolean above = light.x * p.gx + light.y * p.gy + light.z * p.gz > 0;
     if (above != v.frame.rz > 0) {
       return;
     }
-    int group = lightGroup();
-    if (!path.receives(group) || !receives(p, group)) {
+    int group = chosen.group();
+    if (!path.receives(group) || !v.receives(group)) {
       return;
     }
     s.evaluate(v.frame.rx, v.frame.ry, v.frame.rz);
@@ -694,18 +652,16 @@ final class PathTracer {
     float r = s.sum(0), g = s.sum(1), b = s.sum(2);
     float weight = 1;
     if (light.density > 0) {
-      weight = chosen(n * light.density, density(v, light.x, light.y, light.z));
+      weight = chosenWeight(n * light.density, v.density(light.x, light.y, light.z));
     }
     float k = share * weight;
     r *= light.r * k;
     g *= light.g * k;
     b *= light.b * k;
-    if (light.triangle >= 0) {
-      textured();
-      r *= rgb[0];
-      g *= rgb[1];
-      b *= rgb[2];
-    }
+    chosen.look(ray.time);
+    r *= chosen.pattern[0];
+    g *= chosen.pattern[1];
+    b *= chosen.pattern[2];
     if (!(r > 0 || g > 0 || b > 0)) {
       return;
     }
@@ -713,42 +669,18 @@ final class PathTracer {
     if (seen) {
       open += Luminance.of(r, g, b);
     }
-    if (!shadow.reaches(p, above, light, ray.time)) {
+    if (!chosen.reaches(p, above, ray.time)) {
       return;
     }
     // Scattered rays end at what casts no shadow, so that light behind it is only found this way.
-    float alone = shadow.ignored && weight > 0 ? 1 / weight : 1;
-    r *= shadow.through[0] * alone;
-    g *= shadow.through[1] * alone;
-    b *= shadow.through[2] * alone;
+    float alone = chosen.alone() && weight > 0 ? 1 / weight : 1;
+    r *= chosen.through[0] * alone;
+    g *= chosen.through[1] * alone;
+    b *= chosen.through[2] * alone;
     if (seen) {
       lit += Luminance.of(r, g, b);
     }
     path.addScattered(r, g, b, s, group);
-  }
-
-  /** Returns the group of the light that was chosen. */
-  private int lightGroup() {
-    boolean triangle = light.triangle >= 0;
-    return group(
-        triangle ? stage.instances[lights.triangles().instance(light.triangle)].node : light.node);
-  }
-
-  /** Stores what the triangle that was chosen gives off at the chosen point. */
-  private void textured() {
-    int t = light.triangle;
-    Instance in = stage.instances[lights.triangles().instance(t)];
-    boolean mirrored = in.hand < 0;
-    other.emissionAt(
-        in,
-        lights.triangles().primitive(t),
-        lights.triangles().triangle(t),
-        mirrored ? light.v : light.u,
-        mirrored ? light.u : light.v,
-        ray.time);
-    for (int k = 0; k < 3; k++) {
-      rgb[k] = other.emission[k] * other.alpha;
-    }
   }
 
   /**
@@ -760,27 +692,22 @@ final class PathTracer {
    */
   boolean arriving(Vertex v, float[] direction, float[] radiance) {
     SurfacePoint p = v.point;
-    if (!chooseLight(v)
+    LightSample light = chosen.sample;
+    if (!chosen.choose(v.choice, sampler, ray.time)
         || !(light.x * p.gx + light.y * p.gy + light.z * p.gz > 0)
-        || !receives(p, lightGroup())) {
+        || !v.receives(chosen.group())) {
       return false;
     }
-    rgb[0] = rgb[1] = rgb[2] = 1;
-    if (light.triangle >= 0) {
-      textured();
-    }
-    radiance[0] = light.r * rgb[0];
-    radiance[1] = light.g * rgb[1];
-    radiance[2] = light.b * rgb[2];
-    if (!shadow.reaches(p, true, light, ray.time)) {
+    if (!chosen.reaches(p, true, ray.time)) {
       return false;
     }
     direction[0] = light.x;
     direction[1] = light.y;
     direction[2] = light.z;
-    for (int k = 0; k < 3; k++) {
-      radiance[k] *= shadow.through[k];
-    }
+    chosen.look(ray.time);
+    radiance[0] = light.r * chosen.pattern[0] * chosen.through[0];
+    radiance[1] = light.g * chosen.pattern[1] * chosen.through[1];
+    radiance[2] = light.b * chosen.pattern[2] * chosen.through[2];
     return true;
   }
 
@@ -789,11 +716,8 @@ final class PathTracer {
    *
    * @param density with which rays look its way
    */
-  float chosen(float density) {
-    return shadow.ignored || light.density <= 0 ? 1 : chosen(light.density, density);
-  }
-
-  private static boolean receives(SurfacePoint p, int group) {
-    return (p.instance.receives >> group & 1) != 0;
+  float chosenWeight(float density) {
+    float d = chosen.sample.density;
+    return chosen.alone() || d <= 0 ? 1 : chosenWeight(d, density);
   }
 }

@@ -222,7 +222,7 @@ public final class RenderScene {
           double done = (trial + (i + 1.0) / moments.size()) / Baker.TRIALS.length;
           progress.accept(LOOKING + (TRIED - LOOKING) * done);
         }
-        baker.tried();
+        baker.tried(stoppable);
       }
       for (int i = 0; i < moments.size(); i++) {
         Stage stage = litStage(moments.get(i), settings, first, stoppable);

@@ -74,6 +74,42 @@ class LightLookupTest {
     assertEquals(2, e[1], 1e-5);
   }
 
+  /** 0.75 of light 4 from surfaces comes over one less, 0.5625 over two; 2 come from lamps. */
+  @Test
+  void lightOverFewerSurfacesIsToldApart() {
+    float[] lit = point(0, 0, 1, 4);
+    for (int c = 0; c < 3; c++) {
+      lit[LightPoints.DIRECT + 3 * c + 1] = 2;
+    }
+    LightPoints p = points(lit);
+    LightFit fit = new LightFit();
+    LightLookup l = in(p);
+    look(l, 0.1f, 0, ANY);
+    l.fit(false, 1, fit);
+    assertEquals(1, fit.shallow(), "nobody told");
+    assertLight(4, fit);
+    p.setShallow(0, 0.75f);
+    l.fit(false, 1, fit);
+    assertLight(3, fit);
+    assertEquals(0.75, fit.shallow(), 1e-6);
+    l.fit(true, 2, fit);
+    assertLight(2 + 4 * 0.5625, fit);
+    assertEquals((2 + 4 * 0.421875) / (2 + 4 * 0.5625), fit.shallow(), 1e-6);
+    p.dim(0, 0.5f);
+    l.fit(true, 0, fit);
+    assertLight(2 + 2, fit);
+    p.setLight(0, point(7, 7, 7, 5));
+    l.fit(true, 0, fit);
+    assertLight(5, fit);
+    assertEquals(1, p.radius(0), "only its light changes");
+  }
+
+  private static void assertLight(double irradiance, LightFit fit) {
+    float[] e = new float[3];
+    fit.irradiance(0, 1, 0, e);
+    assertEquals(irradiance, e[1], 1e-5);
+  }
+
   @Test
   void coarsePointsCountForNothingWherePixelsAreFine() {
     LightLookup l = in(points(point(0, 0, 1, 3)));
