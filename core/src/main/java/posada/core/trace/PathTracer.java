@@ -24,8 +24,10 @@ final class PathTracer {
   /** Numbers that no path uses. */
   private static final int AROUND_BRANCH = 0x4f1bbcdc;
 
-  /** Samples of a pixel between two looks at whether to stop: a few milliseconds. */
-  private static final int BETWEEN_STOPS = 256;
+  /**
+   * Samples of a pixel between two looks at whether to stop: milliseconds before it is compiled.
+   */
+  private static final int BETWEEN_STOPS = 16;
 
   /** What the odds of even scattering are multiplied by where a part, or all, of it is baked. */
   private static final float PARTLY_BAKED = 0.3f;
