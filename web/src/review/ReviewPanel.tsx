@@ -2,6 +2,7 @@ import type { Run } from '../api/client';
 import type { PlayerReport } from '../picture/Player';
 import { indexAt, type Track } from '../picture/playback';
 import { Choice } from '../shell/Choice';
+import { useChooseRun } from '../shell/current';
 import { duration, rateText, timecode, version } from '../shell/format';
 import { Row } from '../shell/Row';
 import { SequenceFiles } from '../shell/SequenceFiles';
@@ -19,13 +20,10 @@ export function ReviewPanel({
   track: Track;
   report: PlayerReport;
 }) {
-  const { frame, setRunId, setShotId } = useSession();
+  const { frame } = useSession();
+  const choose = useChooseRun();
   const s = run.settings;
   const shown = track.frames[indexAt(track.frames, frame)]!;
-  const choose = (id: number) => {
-    setRunId(id);
-    setShotId(runs.find((r) => r.id === id)?.shotId ?? undefined);
-  };
   return (
     <aside aria-label="Sequence" className="overflow-auto border-l border-line px-4.5 py-3.5">
       <Choice
@@ -38,7 +36,7 @@ export function ReviewPanel({
             label: `${r.shot} ${version(r.number)}`,
             hint: `${r.fresh} of ${r.total}`,
           }))}
-        onChange={choose}
+        onChange={(id) => choose(runs.find((r) => r.id === id)!)}
       />
       <div className="mt-2 mb-2">
         <div className="big" data-testid="frame">

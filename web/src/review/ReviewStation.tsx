@@ -6,7 +6,8 @@ import type { Track } from '../picture/playback';
 import { PlayerCanvas } from '../picture/PlayerCanvas';
 import type { PlayerReport } from '../picture/Player';
 import { Button } from '../shell/Button';
-import { useCurrentRun } from '../shell/current';
+import { useChooseRun, useCurrentRun } from '../shell/current';
+import { version } from '../shell/format';
 import { useSession } from '../shell/Session';
 import { Channels } from './Channels';
 import { ReviewPanel } from './ReviewPanel';
@@ -16,6 +17,7 @@ import { useTransport } from './useTransport';
 export default function ReviewStation() {
   const runs = useRuns().data;
   const current = useCurrentRun();
+  const choose = useChooseRun();
   const navigate = useNavigate();
   const run = current ?? runs?.find((r) => r.fresh > 0);
   const ledger = useLedger(run?.id).data;
@@ -24,14 +26,25 @@ export default function ReviewStation() {
   }
   const fresh = ledger?.filter((l) => l.state === 'FRESH') ?? [];
   if (!run || fresh.length === 0) {
+    const other = runs.find((r) => r.fresh > 0);
     return (
       <main className="grid place-items-center bg-well">
         <div className="text-center">
           <p className="big mb-2">Nothing to watch yet</p>
-          <p className="mb-5 text-t2">Frames can be watched as soon as they are written.</p>
-          <Button main onClick={() => void navigate(run ? '/run' : '/shots')}>
-            {run ? 'Go to Run' : 'Go to Shots'}
-          </Button>
+          <p className="mb-5 text-t2">
+            {run ? `${run.shot} ${version(run.number)}: frames` : 'Frames'} can be watched as soon
+            as they are written.
+          </p>
+          <div className="flex justify-center gap-2.5">
+            <Button main onClick={() => void navigate(run ? '/run' : '/shots')}>
+              {run ? 'Go to Run' : 'Go to Shots'}
+            </Button>
+            {other && (
+              <Button onClick={() => choose(other)}>
+                Watch {other.shot} {version(other.number)}
+              </Button>
+            )}
+          </div>
         </div>
       </main>
     );

@@ -2,7 +2,7 @@ import { useNavigate } from 'react-router';
 import { framePicture, type LedgerLine, type Run } from '../api/client';
 import { useLedger, useProgress, useRuns } from '../api/queries';
 import { Button } from '../shell/Button';
-import { useCurrentRun } from '../shell/current';
+import { useChooseRun, useCurrentRun } from '../shell/current';
 import { duration, version } from '../shell/format';
 import { useSession } from '../shell/Session';
 import { Skyline } from '../timeline/Skyline';
@@ -50,11 +50,7 @@ const STATES: Record<Run['state'], string> = {
 };
 
 function RunList({ runs, current }: { runs: Run[]; current: Run }) {
-  const { setRunId, setShotId } = useSession();
-  const choose = (r: Run) => {
-    setRunId(r.id);
-    setShotId(r.shotId ?? undefined);
-  };
+  const choose = useChooseRun();
   return (
     <nav aria-label="Runs" className="overflow-auto border-r border-line px-4 py-3.5">
       <div className="mb-2 flex justify-between">

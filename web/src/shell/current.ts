@@ -24,6 +24,15 @@ export function useCurrentRun(): Run | undefined {
   }, [runs, runId, shot]);
 }
 
+/** Makes a run and its shot the current ones. */
+export function useChooseRun(): (run: Run) => void {
+  const { setRunId, setShotId } = useSession();
+  return (run) => {
+    setRunId(run.id);
+    setShotId(run.shotId ?? undefined);
+  };
+}
+
 /** The revision the current shot looks at, else the newest. */
 export function useCurrentRevision() {
   const shot = useCurrentShot();

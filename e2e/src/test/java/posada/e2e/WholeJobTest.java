@@ -72,6 +72,7 @@ class WholeJobTest {
       setUpTheShot(page);
       run(page);
       review(page);
+      theFinishedRunIsWatchedWhileAnotherHasNothingYet(page);
     }
     assertEquals(List.of(), faults);
   }
@@ -232,5 +233,18 @@ class WholeJobTest {
     assertThat(page.getByTestId("stops")).hasText("-0.5");
     page.keyboard().press("f");
     assertThat(button(page, "1:1")).isVisible();
+  }
+
+  private static void theFinishedRunIsWatchedWhileAnotherHasNothingYet(Page page) {
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Shots")).click();
+    page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("100 %")).click();
+    choose(page, "Samples: 8", "256");
+    assertThat(page.getByLabel("Samples: 256")).isVisible();
+    button(page, "Let it go").click();
+    page.waitForURL("**/run");
+    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Review")).click();
+    assertThat(page.getByText("Nothing to watch yet")).isVisible();
+    button(page, "Watch front v001").click();
+    assertThat(page.getByText("12 of 12").first()).isVisible();
   }
 }

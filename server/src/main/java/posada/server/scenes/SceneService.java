@@ -166,7 +166,7 @@ public class SceneService {
       return Files.readAllBytes(file);
     }
     onePictureAtATime.lock();
-    try {
+    try (RenderThreads.Watched first = pool.watch()) {
       RenderScene scene = library.get(r.sha256(), r.fileName());
       int height = Math.max(1, Math.round(width * (float) p.height() / p.width()));
       FrameRenderer renderer =
