@@ -21,9 +21,10 @@ import posada.core.parallel.Workers;
  * Fills light points as a camera sees the scene: at the corners of a coarse grid of pixels first,
  * then between them wherever there are too few around, frame after frame. A second round finds the
  * light of all of them again, with what the first round found lighting the surfaces around: trials
- * with few paths show where light comes from and how noisy it is, then as many are added as that
- * noise asks for. Then points are made finer where light changes fast between them, and what single
- * paths have found is shared. The points are the same with any number of threads.
+ * with few paths show where light comes from and how noisy it is, and light the surfaces from then
+ * on; then as many paths are added as that noise asks for. Then points are made finer where light
+ * changes fast between them, and what single paths have found is shared. The points are the same
+ * with any number of threads.
  */
 final class Baker {
   /** Pixels between places that are looked at, pass by pass. */
