@@ -48,9 +48,6 @@ final class Baker {
    */
   private static final double BRIGHTER = 16;
 
-  /** Paths of a point in the first round: enough to begin with, since trials take its place. */
-  private static final int FIRST = 512;
-
   /** Most paths of a point in each trial: they go where those of the trial before found light. */
   static final int[] TRIALS = {Gather.PILOT, 4096};
 
@@ -160,12 +157,12 @@ final class Baker {
   /** Adds what a frame needs. */
   void look(int frame, Stage stage, View view, Workers workers) {
     for (int step : STEPS) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, FIRST);
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, Gather.PILOT);
       List<Want> wants = wants(frame, gathers, view, step, 0, workers);
       addFirst(wants, fill(gathers, wants, workers));
     }
     for (int turn = 1; turn <= ASIDE; turn++) {
-      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, FIRST);
+      ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, Gather.PILOT);
       List<Want> wants = wants(frame, gathers, view, STEPS[0], turn, workers);
       addFirst(wants, fill(gathers, wants, workers));
     }

@@ -381,7 +381,7 @@ final class Gather {
   /** Finds the light that comes straight from lights, as far as paths are not to meet it. */
   private void chooseLights() {
     SurfacePoint p = t.first.point;
-    for (int s = sums.choices(); s < Math.min(PILOT, limit); s++) {
+    for (int s = sums.choices(); s < PILOT; s++) {
       sums.countChoice();
       t.sampler.start(s);
       t.ray.time = 0.5f;

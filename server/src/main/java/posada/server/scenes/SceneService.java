@@ -13,6 +13,7 @@ import java.util.Locale;
 import java.util.concurrent.locks.ReentrantLock;
 import org.springframework.stereotype.Service;
 import posada.core.image.DisplayImage;
+import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
@@ -166,7 +167,8 @@ public class SceneService {
       return Files.readAllBytes(file);
     }
     onePictureAtATime.lock();
-    try (RenderThreads.Watched first = pool.watch()) {
+    try {
+      // Not while it is read: that takes long, and batch frames would wait for it.
       RenderScene scene = library.get(r.sha256(), r.fileName());
       int height = Math.max(1, Math.round(width * (float) p.height() / p.width()));
       FrameRenderer renderer =
@@ -176,8 +178,11 @@ public class SceneService {
               width,
               height,
               RenderSettings.of(PICTURE_SAMPLES, 0));
-      var image =
-          renderer.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
+      FrameImage image;
+      try (RenderThreads.Watched first = pool.watch()) {
+        image =
+            renderer.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
+      }
       DisplayImage shown = ViewTransform.beauty(image, 0, false);
       byte[] jpeg = JpegFile.encode(shown, 0.9f);
       AtomicFile.publish(file, jpeg, true);
