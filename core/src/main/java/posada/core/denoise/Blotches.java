@@ -81,11 +81,7 @@ final class Blotches {
     float[] noise =
         Box.mean(light.variance(), b.columns, b.lines, PreparedPicture.VARIANCE_AROUND, workers);
     Group g =
-        new Group(
-            PreparedPicture.compared(m, light.planes(), noise),
-            TOLERANCE,
-            m.padded(light.variance())[0],
-            m.padded(light.planes()));
+        new Group(PreparedPicture.compared(m, light.planes(), noise), TOLERANCE, m.padded(light));
     Surfaces s = b.surfaces(p.normal, p.nearness);
     float[][] normals = m.padded(s.normal);
     Features features = new Features(normals, normals, PreparedPicture.distances(m, s));

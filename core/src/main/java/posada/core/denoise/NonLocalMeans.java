@@ -14,9 +14,10 @@ import posada.core.parallel.Workers;
  * <p>Work goes along rows of tiles; each row meets all places of one line of the window at once.
  */
 final class NonLocalMeans {
-  private static final int TILE_WIDTH = 128;
+  /** Pixels along a row of a tile with the patches of those at its ends: whole vectors. */
+  private static final int ROW = 8 * Rows.STEP;
+
   private static final int TILE_HEIGHT = 32;
-  private static final int TILE = TILE_WIDTH * TILE_HEIGHT;
 
   /** Weight of the pixel itself where nothing is like it. */
   private static final float ALONE = 1e-3f;
@@ -27,7 +28,7 @@ final class NonLocalMeans {
   /** Standard deviation of the weights over the window, in radii. */
   private static final double TAPER = 0.8;
 
-  private final int width, height, patch, pad, stride;
+  private final int width, height, patch, pad, stride, tileWidth;
   private final Workers workers;
   private final Rows rows = Rows.best();
 
@@ -39,6 +40,7 @@ final class NonLocalMeans {
     this.width = width;
     this.height = height;
     this.patch = patch;
+    tileWidth = ROW - 2 * patch;
     this.workers = workers;
     pad = radius + patch;
     stride = width + 2 * pad;
@@ -49,6 +51,11 @@ final class NonLocalMeans {
     float[][] out = new float[planes.length][];
     workers.each(planes.length, c -> out[c] = Padded.of(planes[c], width, height, pad));
     return out;
+  }
+
+  /** Returns light with its border repeated. */
+  Noisy padded(Noisy light) {
+    return new Noisy(padded(light.planes()), padded(light.variance())[0]);
   }
 
   /** Makes what lies outside of the picture unlike everything in it. */
@@ -66,10 +73,9 @@ final class NonLocalMeans {
    *
    * @param guide three planes that patches are compared in, and their variance
    * @param tolerance how many variances of difference count as alike
-   * @param variance of the light
-   * @param light planes that are cleaned
+   * @param light that is cleaned, with its variance
    */
-  record Group(float[][] guide, float tolerance, float[] variance, float[][] light) {}
+  record Group(float[][] guide, float tolerance, Noisy light) {}
 
   /**
    * A picture that pixels are taken from.
@@ -94,15 +100,16 @@ final class NonLocalMeans {
             .map(
                 g ->
                     IntStream.range(0, strictness.length)
-                        .mapToObj(s -> new Noisy(new float[g.light.length][n], new float[n]))
+                        .mapToObj(
+                            s -> new Noisy(new float[g.light.planes().length][n], new float[n]))
                         .toList())
             .toList();
-    int columns = (width + TILE_WIDTH - 1) / TILE_WIDTH;
+    int columns = (width + tileWidth - 1) / tileWidth;
     int lines = (height + TILE_HEIGHT - 1) / TILE_HEIGHT;
     ThreadLocal<Tile> tiles = ThreadLocal.withInitial(() -> new Tile(pictures, strictness, out));
     workers.each(
         columns * lines,
-        i -> tiles.get().clean(i % columns * TILE_WIDTH, i / columns * TILE_HEIGHT));
+        i -> tiles.get().clean(i % columns * tileWidth, i / columns * TILE_HEIGHT));
     return out;
   }
 
@@ -116,7 +123,7 @@ final class NonLocalMeans {
     /** For each place of one line of the window; of groups the latest rows of a patch. */
     private final Rows.Places places;
 
-    private final float[] apart, surface, most, weight;
+    private final float[] apart, surface;
     private final float[][][] lately;
     private final float[][] patchRows = new float[2 * patch + 1][];
 
@@ -135,12 +142,9 @@ final class NonLocalMeans {
       self = pictures.get(0);
       noisy = new boolean[out.size()];
       int along = pictures.stream().mapToInt(p -> 2 * (p.radius / p.step) + 1).max().orElse(1);
-      places =
-          new Rows.Places(along, (TILE_WIDTH + 2 * patch + Rows.STEP - 1) / Rows.STEP * Rows.STEP);
+      places = new Rows.Places(along, ROW);
       apart = places.buffer();
       surface = places.buffer();
-      most = places.buffer();
-      weight = places.buffer();
       lately = new float[out.size()][2 * patch + 1][];
       for (float[][] rows : lately) {
         Arrays.setAll(rows, r -> places.buffer());
@@ -148,7 +152,8 @@ final class NonLocalMeans {
       sums = new float[out.size()][strictness.length][][];
       for (int g = 0; g < sums.length; g++) {
         for (int s = 0; s < strictness.length; s++) {
-          sums[g][s] = new float[Rows.SUMS + self.groups.get(g).light.length][TILE];
+          sums[g][s] =
+              new float[Rows.SUMS + self.groups.get(g).light.planes().length][ROW * TILE_HEIGHT];
         }
       }
     }
@@ -156,7 +161,7 @@ final class NonLocalMeans {
     void clean(int x, int y) {
       x0 = x;
       y0 = y;
-      w = Math.min(TILE_WIDTH, width - x);
+      w = Math.min(tileWidth, width - x);
       h = Math.min(TILE_HEIGHT, height - y);
       boolean any = false;
       for (int g = 0; g < sums.length; g++) {
@@ -203,8 +208,7 @@ final class NonLocalMeans {
         int far = dx * dx + dy * dy;
         if (far <= round && (far > 0 || other)) {
           float weight = (float) Math.exp(-far / (2 * Math.pow(TAPER * from.radius, 2)));
-          int at = places.numbers();
-          Arrays.fill(most, at, at + places.stride, weight);
+          places.most[places.count] = weight;
           places.right[places.count++] = dx;
         }
       }
@@ -241,8 +245,7 @@ final class NonLocalMeans {
           rows.down(apart, n, patchRows, 1f / (taps * taps));
           Group q = from.groups.get(g);
           for (int s = 0; s < strictness.length; s++) {
-            rows.weigh(weight, n, apart, surface, strictness[s], most);
-            rows.gather(sums[g][s], r * TILE_WIDTH, w, places, weight, q.variance, q.light, k);
+            rows.gather(sums[g][s], r * ROW, w, places, apart, surface, strictness[s], q.light, k);
           }
         }
       }
@@ -256,15 +259,16 @@ final class NonLocalMeans {
     private void store(Group own, float[][] s, Noisy to) {
       for (int r = 0; r < h; r++) {
         for (int j = 0; j < w; j++) {
-          int at = r * TILE_WIDTH + j;
+          int at = r * ROW + j;
           int i = row(r, pad) + j;
           int k = (y0 + r) * width + x0 + j;
           float self = Math.max(s[Rows.MOST][at], ALONE);
           float all = s[Rows.WEIGHTS][at] + self;
           for (int c = 0; c < to.planes().length; c++) {
-            to.planes()[c][k] = (s[Rows.SUMS + c][at] + self * own.light[c][i]) / all;
+            to.planes()[c][k] = (s[Rows.SUMS + c][at] + self * own.light.planes()[c][i]) / all;
           }
-          to.variance()[k] = (s[Rows.VARIANCE][at] + self * self * own.variance[i]) / (all * all);
+          to.variance()[k] =
+              (s[Rows.VARIANCE][at] + self * self * own.light.variance()[i]) / (all * all);
         }
       }
     }

@@ -64,31 +64,26 @@ final class PlainRows extends Rows {
   }
 
   @Override
-  void weigh(float[] out, int n, float[] d, float[] e, float strictness, float[] most) {
-    for (int j = 0; j < n; j++) {
-      out[j] = bump(Math.max(Math.max(d[j], 0), e[j] * strictness)) * most[j];
-    }
-  }
-
-  @Override
   void gather(
       float[][] sums,
       int to,
       int n,
       Places at,
-      float[] weight,
-      float[] variance,
-      float[][] planes,
+      float[] d,
+      float[] e,
+      float strictness,
+      Noisy light,
       int i) {
     for (int t = 0; t < at.count; t++) {
       int from = i + at.right[t];
       for (int j = 0; j < n; j++) {
-        float w = weight[t * at.stride + j];
-        sums[VARIANCE][to + j] += w * w * variance[from + j];
+        int k = t * at.stride + j;
+        float w = bump(Math.max(Math.max(d[k], 0), e[k] * strictness)) * at.most[t];
+        sums[VARIANCE][to + j] += w * w * light.variance()[from + j];
         sums[WEIGHTS][to + j] += w;
         sums[MOST][to + j] = Math.max(sums[MOST][to + j], w);
-        for (int c = 0; c < planes.length; c++) {
-          sums[SUMS + c][to + j] += w * planes[c][from + j];
+        for (int c = 0; c < light.planes().length; c++) {
+          sums[SUMS + c][to + j] += w * light.planes()[c][from + j];
         }
       }
     }

@@ -174,7 +174,7 @@ public final class PreparedPicture {
     float[] v = around(f.variance(), 1, workers);
     float[][] q = f.planes();
     float[][] guide = q.length == 1 ? m.padded(q[0], none, none, v) : m.padded(q[0], q[1], q[2], v);
-    Group g = new Group(guide, 1, guide[3], m.padded(q));
+    Group g = new Group(guide, 1, new Noisy(m.padded(q), guide[3]));
     Picture self = new Picture(List.of(g), null, 3, 1);
     return m.clean(List.of(self), 1).get(0).get(0);
   }
@@ -193,8 +193,7 @@ public final class PreparedPicture {
           new Group(
               compared(m, guides.get(g).planes(), guides.get(g).variance()),
               tolerance,
-              m.padded(l.variance())[0],
-              m.padded(l.planes())));
+              m.padded(l)));
     }
     Features features =
         new Features(

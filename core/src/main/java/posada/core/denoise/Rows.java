@@ -41,11 +41,19 @@ abstract class Rows {
     /** Pixels to the right of each place. */
     final int[] right;
 
+    /** What each place counts where nothing differs. */
+    final float[] most;
+
+    /** Room for what each number counts in the end. */
+    final float[] weights;
+
     int count;
 
     Places(int most, int stride) {
       this.stride = stride;
       right = new int[most];
+      this.most = new float[most];
+      weights = buffer();
     }
 
     /** Returns room for all places, and for what is read beyond the last one. */
@@ -96,18 +104,11 @@ abstract class Rows {
   }
 
   /**
-   * Stores weights from the larger of two distances; see {@link #bump}.
+   * Adds rows of all places, weighted by the larger of two distances; see {@link #bump}.
    *
-   * @param strictness what the second distance is multiplied by
-   * @param most the weights at distance 0
-   */
-  abstract void weigh(float[] out, int n, float[] d, float[] e, float strictness, float[] most);
-
-  /**
-   * Adds weighted rows of all places.
-   *
+   * @param e is multiplied by {@code strictness}
    * @param to where the sums of the row begin
-   * @param variance is weighted by the square
+   * @param light whose variance is weighted by the square
    * @param i where the row of the place 0 is
    */
   abstract void gather(
@@ -115,8 +116,9 @@ abstract class Rows {
       int to,
       int n,
       Places at,
-      float[] weight,
-      float[] variance,
-      float[][] planes,
+      float[] d,
+      float[] e,
+      float strictness,
+      Noisy light,
       int i);
 }

@@ -264,24 +264,28 @@ class DenoiserTest {
     Rows.Features one = new Rows.Features(p, q, light), other = new Rows.Features(q, light, p);
     Rows.Places at = new Rows.Places(4, 2 * Rows.STEP);
     for (int dx : new int[] {-2, 0, 3}) {
+      at.most[at.count] = 1 + 0.1f * dx;
       at.right[at.count++] = dx;
     }
     int n = at.numbers();
     for (int k = 0; k < 2; k++) {
       Rows rows = kinds[k];
       float[] apart = at.buffer(), sums = at.buffer(), surface = at.buffer();
-      float[] three = at.buffer(), seven = at.buffer(), weight = at.buffer();
+      float[] three = at.buffer(), seven = at.buffer();
       rows.apart(apart, Rows.STEP + 6, at, p, 7, q, 5, 0.5f);
       rows.along(sums, n, apart, 3);
       rows.along(seven, n, apart, 7);
       rows.down(three, n, new float[][] {apart, sums, seven}, 1 / 9f);
       rows.surface(surface, Rows.STEP, at, one, 3, other, 6, -1);
-      rows.weigh(weight, n, three, surface, 0.3f, filled(n, 0.7f));
       float[][] gathered = new float[Rows.SUMS + light.length][n];
-      rows.gather(gathered, 0, Rows.STEP, at, weight, p[3], light, 2);
-      rows.gather(gathered, 0, Rows.STEP, at, weight, p[3], light, 3);
+      float[][] alone = new float[Rows.SUMS + 1][n];
+      for (int i = 2; i < 4; i++) {
+        rows.gather(gathered, 0, Rows.STEP, at, three, surface, 0.3f, new Noisy(light, p[3]), i);
+        Noisy first = new Noisy(Arrays.copyOf(light, 1), p[3]);
+        rows.gather(alone, 0, Rows.STEP, at, three, surface, 0.3f, first, i);
+      }
       Stream<float[]> each =
-          Stream.of(apart, sums, three, seven, surface, weight)
+          Stream.of(apart, sums, three, seven, surface)
               .flatMap(
                   rowsOfPlaces ->
                       IntStream.range(0, at.count)
@@ -290,7 +294,9 @@ class DenoiserTest {
       results[k] =
           Stream.concat(each, Stream.of(gathered).map(row -> Arrays.copyOf(row, Rows.STEP)))
               .toArray(float[][]::new);
-      for (float[] row : gathered) {
+      for (int c = 0; c < gathered.length; c++) {
+        float[] row = gathered[c];
+        assertTrue(c >= alone.length || Arrays.equals(row, alone[c]), "one plane or many: " + c);
         assertTrue(row[3] > 0, "nothing was alike, so nothing was compared");
       }
     }
