@@ -28,11 +28,17 @@ export function bytes(n: number): string {
   return n < 1e9 ? `${(n / 1e6).toFixed(1)} MB` : `${(n / 1e9).toFixed(2)} GB`;
 }
 
+/** Returns a number with that many digits, or more where it is larger; never with a power of ten. */
+function digits(n: number, most: number): string {
+  const text = n.toPrecision(most);
+  return text.includes('e+') ? n.toFixed(0) : text;
+}
+
 export function metres(m: number): string {
   if (m < 1) {
-    return `${(m * 100).toPrecision(2)} cm`;
+    return `${digits(m * 100, 2)} cm`;
   }
-  return m < 1000 ? `${m.toPrecision(3)} m` : `${(m / 1000).toPrecision(2)} km`;
+  return m < 1000 ? `${digits(m, 3)} m` : `${digits(m / 1000, 2)} km`;
 }
 
 /** Returns the local time of day of a moment that many seconds from now. */

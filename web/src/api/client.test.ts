@@ -1,0 +1,57 @@
+import { afterEach, describe, expect, it, vi } from 'vitest';
+import { framePicture, get, picture, Problem, send } from './client';
+
+function answers(status: number, body: string) {
+  const asked = vi.fn<typeof fetch>(() => Promise.resolve(new Response(body, { status })));
+  vi.stubGlobal('fetch', asked);
+  return asked;
+}
+
+const failure = (p: Promise<unknown>) => p.then(() => undefined).catch((e: unknown) => e as Error);
+
+afterEach(() => vi.unstubAllGlobals());
+
+describe('asking the server', () => {
+  it('gives what it answers', async () => {
+    const asked = answers(200, '{"id":7}');
+    expect(await get('/api/shots/7')).toEqual({ id: 7 });
+    expect(await send('PUT', '/api/shots/7', { name: 'pass' })).toEqual({ id: 7 });
+    const init = asked.mock.calls[1]![1]!;
+    expect(init.method).toBe('PUT');
+    expect(init.body).toBe('{"name":"pass"}');
+  });
+
+  it('takes an empty answer for nothing', async () => {
+    vi.stubGlobal('fetch', () => Promise.resolve(new Response(null, { status: 204 })));
+    expect(await send('DELETE', '/api/shots/7')).toBeUndefined();
+  });
+
+  it('has the sentence of a refusal, or at least its number', async () => {
+    answers(400, '{"detail":"samples must be 1 .. 65536 (got 0)"}');
+    const told = await failure(get('/api/shots'));
+    expect(told).toBeInstanceOf(Problem);
+    expect(told!.message).toBe('samples must be 1 .. 65536 (got 0)');
+    answers(502, '<html>');
+    expect((await failure(get('/api/shots')))!.message).toBe('The server answered 502.');
+    answers(404, '{}');
+    const missing = await failure(picture('/x', new AbortController().signal));
+    expect(missing!.message).toBe('The server answered 404.');
+  });
+
+  it('tells a server that is away from a question that was taken back', async () => {
+    vi.stubGlobal('fetch', () => Promise.reject(new TypeError('failed')));
+    const away = await failure(get('/api/shots'));
+    expect(away).toBeInstanceOf(Problem);
+    expect(away!.message).toContain('is it running?');
+    vi.stubGlobal('fetch', () => Promise.reject(new DOMException('stopped', 'AbortError')));
+    const back = await failure(get('/api/shots'));
+    expect(back).not.toBeInstanceOf(Problem);
+    expect(back!.name).toBe('AbortError');
+  });
+
+  it('asks for another picture when the frame has changed', () => {
+    const url = framePicture(3, 24, { channel: 'depth', stops: -1.5, stamp: 'k2' });
+    expect(url).toBe('/api/runs/3/frames/24/picture?channel=depth&stops=-1.5&most=1920&of=k2');
+    expect(framePicture(3, 24)).not.toBe(url);
+  });
+});
