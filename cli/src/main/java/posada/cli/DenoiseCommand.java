@@ -24,6 +24,7 @@ import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
 import posada.formats.exr.ExrWriter;
 import posada.formats.files.AtomicFile;
+import posada.formats.files.FileTrouble;
 
 /** {@code posada denoise}: cleans frames that were rendered with their guides. */
 @Command(
@@ -65,7 +66,7 @@ final class DenoiseCommand implements Callable<Integer> {
       System.err.println("posada: " + e.getMessage());
       return Main.USAGE;
     } catch (IOException e) {
-      System.err.println("posada: " + e.getMessage());
+      System.err.println("posada: " + FileTrouble.sentence(e));
       return Main.FAILED;
     }
   }

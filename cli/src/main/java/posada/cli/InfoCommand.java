@@ -12,6 +12,7 @@ import picocli.CommandLine.Parameters;
 import posada.core.irradiance.BakedLight;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
+import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport;
 import posada.formats.light.LightFile;
@@ -107,7 +108,7 @@ final class InfoCommand implements Callable<Integer> {
       }
       return 0;
     } catch (IOException e) {
-      System.err.println("posada: " + e.getMessage());
+      System.err.println("posada: " + FileTrouble.sentence(e));
       return Main.FAILED;
     }
   }

@@ -47,7 +47,7 @@ public final class Main {
 
   private static int wrongUsage(ParameterException e, String[] args) {
     CommandLine at = e.getCommandLine();
-    System.err.println("posada: " + e.getMessage());
+    System.err.println("posada: " + plain(e.getMessage()));
     if (e instanceof UnmatchedArgumentException && !at.getSubcommands().isEmpty()) {
       System.err.println("commands: " + String.join(", ", at.getSubcommands().keySet()));
     }
@@ -58,5 +58,12 @@ public final class Main {
             .collect(Collectors.joining(", "));
     System.err.println("options of " + at.getCommandName() + ": " + options);
     return USAGE;
+  }
+
+  /** Says what kind of number is asked for in words that are not a programmer's. */
+  private static String plain(String message) {
+    return message
+        .replaceAll("is not an? (int|long)$", "is not a whole number")
+        .replaceAll("is not an? (double|float)$", "is not a number");
   }
 }

@@ -10,6 +10,7 @@ import java.util.Locale;
 import java.util.Map;
 import java.util.concurrent.Callable;
 import java.util.function.IntConsumer;
+import java.util.regex.Pattern;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
@@ -24,6 +25,10 @@ import posada.formats.settings.PreviewJson;
     description = "Draws a quick film of a scene, or a sequence of pictures.",
     mixinStandardHelpOptions = true)
 final class PreviewCommand implements Callable<Integer> {
+  /** Names that are meant for films, but of another kind. */
+  private static final Pattern OTHER_FILM =
+      Pattern.compile("\\.(avi|gif|m4v|mkv|mov|mpe?g|webm|wmv)$", Pattern.CASE_INSENSITIVE);
+
   @Mixin private SceneOptions in;
 
   @Option(
@@ -95,6 +100,12 @@ final class PreviewCommand implements Callable<Integer> {
     boolean jpeg = format.equals("jpeg");
     if (!jpeg && !format.equals("png")) {
       throw new IllegalArgumentException("format must be png or jpeg (got " + format + ")");
+    }
+    if (OTHER_FILM.matcher(out.toString()).find()) {
+      throw new IllegalArgumentException(
+          "films are written as .mp4 only (got "
+              + out
+              + "); a sequence needs the name of a folder");
     }
     PreviewRecipe r = recipe();
     Map<String, String> fields = new LinkedHashMap<>();

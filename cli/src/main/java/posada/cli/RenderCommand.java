@@ -36,6 +36,7 @@ import posada.formats.exr.ExrHeader;
 import posada.formats.files.AtomicFile;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FileOptions;
+import posada.formats.files.FileTrouble;
 import posada.formats.files.FrameFiles;
 import posada.formats.light.LightFile;
 import posada.formats.settings.SettingsJson;
@@ -155,6 +156,10 @@ final class RenderCommand implements Callable<Integer> {
   private int render(SceneOptions.Open open) throws IOException {
     if (out == null && !estimate) {
       throw new IllegalArgumentException("a folder for the files is needed: --out FOLDER");
+    }
+    if (soFar != null && !soFar.toString().toLowerCase(java.util.Locale.ROOT).endsWith(".png")) {
+      throw new IllegalArgumentException(
+          "the picture so far is a PNG; end its name in .png (got " + soFar + ")");
     }
     int[] wh = open.wh();
     SettingsJson.Document document = document(open.document());
@@ -424,7 +429,7 @@ final class RenderCommand implements Callable<Integer> {
           PngFile.encode(ViewTransform.beauty(image, 0, false), 8, java.util.Map.of()),
           true);
     } catch (IOException e) {
-      System.err.println("posada: " + soFar + " cannot be written: " + e.getMessage());
+      System.err.println("posada: " + soFar + " cannot be written: " + FileTrouble.sentence(e));
       soFar = null;
     }
   }

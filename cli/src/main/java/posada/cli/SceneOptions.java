@@ -21,6 +21,7 @@ import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
 import posada.formats.files.FileOptions;
+import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.settings.EnvironmentPicture;
 import posada.formats.settings.SettingsJson;
@@ -117,7 +118,7 @@ final class SceneOptions {
       System.err.println("posada: " + e.getMessage());
       return Main.USAGE;
     } catch (IOException e) {
-      System.err.println("posada: " + e.getMessage());
+      System.err.println("posada: " + FileTrouble.sentence(e));
       return Main.FAILED;
     } finally {
       ended.countDown();

@@ -8,12 +8,9 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.PrintStream;
-import java.nio.ByteBuffer;
-import java.nio.ByteOrder;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
-import java.util.Base64;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
@@ -38,22 +35,7 @@ class CommandTest {
   void listen() throws Exception {
     System.setOut(new PrintStream(said, true));
     System.setErr(new PrintStream(told, true));
-    ByteBuffer b = ByteBuffer.allocate(36).order(ByteOrder.LITTLE_ENDIAN);
-    for (float f : new float[] {-1, 0, -1, 0, 0, 2, 1, 0, -1}) {
-      b.putFloat(f);
-    }
-    String text =
-        """
-        {"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0,1,2]}],
-         "nodes":[{"mesh":0},{"name":"left","camera":0,"translation":[0,0,3]},{"name":"right","camera":0}],
-         "cameras":[{"type":"perspective","perspective":{"yfov":0.8,"znear":0.1}}],
-         "meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
-         "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[-1,0,-1],"max":[1,0,2]}],
-         "bufferViews":[{"buffer":0,"byteLength":36}],
-         "buffers":[{"byteLength":36,"uri":"data:application/octet-stream;base64,%s"}]}
-        """
-            .formatted(Base64.getEncoder().encodeToString(b.array()));
-    scene = Files.writeString(folder.resolve("two.gltf"), text);
+    scene = TwoCameras.in(folder);
   }
 
   @AfterEach

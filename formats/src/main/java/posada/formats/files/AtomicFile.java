@@ -29,7 +29,11 @@ public final class AtomicFile {
    */
   public static void publish(Path file, byte[] bytes, boolean overwrite) throws IOException {
     Path folder = file.toAbsolutePath().getParent();
-    Files.createDirectories(folder);
+    try {
+      Files.createDirectories(folder);
+    } catch (FileAlreadyExistsException e) {
+      throw new IOException(e.getFile() + " is a file, not a folder; choose another folder", e);
+    }
     if (!overwrite && Files.exists(file)) {
       throw new FileAlreadyExistsException(file + " exists already; choose another name or folder");
     }

@@ -13,6 +13,7 @@ import org.springframework.web.context.request.async.AsyncRequestNotUsableExcept
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
+import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 
 /** Turns every error into one problem document (RFC 9457) whose detail is fit to be shown. */
@@ -79,7 +80,8 @@ class ProblemHandler {
   @ExceptionHandler
   ProblemDetail disk(IOException e) {
     LOG.warn("file trouble", e);
-    return problem(HttpStatus.INTERNAL_SERVER_ERROR, "A file could not be used: " + e.getMessage());
+    return problem(
+        HttpStatus.INTERNAL_SERVER_ERROR, "A file could not be used: " + FileTrouble.sentence(e));
   }
 
   @ExceptionHandler

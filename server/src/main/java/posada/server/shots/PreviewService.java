@@ -16,6 +16,7 @@ import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.trace.Moment;
+import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.preview.PreviewFilm;
 import posada.formats.preview.PreviewRecipe;
@@ -171,7 +172,7 @@ class PreviewService {
         forget(job);
       }
     } catch (IOException | IllegalArgumentException e) {
-      put(at[0].failed(e.getMessage()));
+      put(at[0].failed(FileTrouble.sentence(e)));
     } catch (RuntimeException | OutOfMemoryError e) {
       LOG.warn("preview of shot {} failed", job.shotId(), e);
       put(at[0].failed("The preview could not be drawn: " + e));

@@ -20,6 +20,7 @@ import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
+import posada.formats.files.FileTrouble;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
 import posada.server.app.EventHub;
@@ -119,7 +120,7 @@ class FrameWorker {
       return null;
     } catch (ImportException | IOException | RuntimeException e) {
       LOG.warn("{} of {} v{} failed", what, run.shot(), run.number(), e);
-      String why = e.getMessage() == null ? e.toString() : e.getMessage();
+      String why = FileTrouble.sentence(e);
       return why.length() > 1900 ? why.substring(0, 1900) : why;
     } catch (OutOfMemoryError e) {
       return "The server's memory was not enough for this.";
