@@ -6,18 +6,15 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
-import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Callable;
-import java.util.stream.IntStream;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
-import posada.core.image.SrgbTransfer;
 import posada.core.image.ViewTransform;
 import posada.core.irradiance.BakedLight;
 import posada.core.plan.Fingerprint;
@@ -31,7 +28,6 @@ import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.formats.display.PngFile;
 import posada.formats.exr.DeepExr;
-import posada.formats.exr.ExrCompression;
 import posada.formats.exr.ExrHeader;
 import posada.formats.files.AtomicFile;
 import posada.formats.files.FileFormat;
@@ -51,19 +47,7 @@ final class RenderCommand implements Callable<Integer> {
 
   @Mixin private SceneOptions in;
 
-  @Option(names = "--samples", description = "for each pixel; 64 if nothing else is said")
-  private Integer samples;
-
-  @Option(
-      names = "--noise",
-      description = "adaptive: pixels are left alone once their noise is below this, such as 0.03")
-  private Double noise;
-
-  @Option(names = "--limit", description = "seconds after which a frame begins no more samples")
-  private Double limit;
-
-  @Option(names = "--crop", description = "a region alone: X,Y,WIDTHxHEIGHT in pixels")
-  private String crop;
+  @Mixin private RenderOptions wanted;
 
   @Option(names = "--estimate", description = "say what a frame costs and render nothing")
   private boolean estimate;
@@ -72,41 +56,11 @@ final class RenderCommand implements Callable<Integer> {
   private Path soFar;
 
   @Option(
-      names = "--passes",
-      description = "names of passes, or all parts of the light as 'light'; see posada passes",
-      split = ",")
-  private List<String> passes;
-
-  @Option(
-      names = "--denoise",
-      description =
-          "off; picture: write it clean; data: write the pass guides to clean it later (posada"
-              + " denoise); both")
-  private String denoise;
-
-  @Option(
-      names = "--deep",
-      arity = "0..1",
-      fallbackValue = "0.01",
-      description =
-          "a deep EXR too; depths that differ by less than this part of them are one (0.01)")
-  private Double deep;
-
-  @Option(
       names = "--format",
       description = "exr, png, png16, tiff, tiff16, tiff-float, tga, jpeg",
       defaultValue = "exr",
       split = ",")
   private List<String> format;
-
-  @Option(names = "--compression", description = "of EXR: zip, zips, rle, none")
-  private String compression;
-
-  @Option(names = "--per-pass", description = "an EXR for each pass instead of one for all")
-  private Boolean perPass;
-
-  @Option(names = "--quality", description = "of JPEG, 1 .. 100; 92 if left out")
-  private Integer quality;
 
   @Option(
       names = "--name",
@@ -116,23 +70,6 @@ final class RenderCommand implements Callable<Integer> {
 
   @Option(names = "--out", description = "folder for the files")
   private Path out;
-
-  @Option(names = "--seed", description = "of the sampling pattern")
-  private Integer seed;
-
-  @Option(names = "--bounces", description = "how often light may be scattered or mirrored")
-  private Integer bounces;
-
-  @Option(
-      names = "--clay",
-      description =
-          "everything under clay, with one bounce of even light and without noise, to approve movement")
-  private boolean clay;
-
-  @Option(
-      names = "--background",
-      description = "sky, transparent, or a colour such as #405060 that fills display files")
-  private String background;
 
   @Option(names = "--overwrite", description = "replace files that are there")
   private boolean overwrite;
@@ -162,7 +99,7 @@ final class RenderCommand implements Callable<Integer> {
           "the picture so far is a PNG; end its name in .png (got " + soFar + ")");
     }
     int[] wh = open.wh();
-    SettingsJson.Document document = document(open.document());
+    SettingsJson.Document document = wanted.over(open.document());
     RenderSettings settings = document.settings();
     RenderScene ready = lit(open, settings);
     if (estimate) {
@@ -208,108 +145,6 @@ final class RenderCommand implements Callable<Integer> {
       System.err.println("posada: " + why);
     }
     return open.scene().lit(baked);
-  }
-
-  /** The settings of the files with the options of the command line over them. */
-  private SettingsJson.Document document(SettingsJson.Document d) {
-    RenderSettings s = d.settings();
-    RenderSettings.Sampling p = s.sampling();
-    int most = samples == null ? p.most() : samples;
-    s =
-        s.with(
-            new RenderSettings.Sampling(
-                Math.min(p.least(), Math.max(1, most)),
-                most,
-                p.adaptive() || noise != null,
-                noise == null ? p.noiseThreshold() : noise,
-                limit == null ? p.seconds() : limit,
-                seed == null ? p.seed() : seed,
-                p.seedPerFrame(),
-                p.pattern()));
-    if (clay) {
-      s = s.clay();
-    }
-    if (bounces != null) {
-      s = s.withBounces(bounces, s.bounces().indirectClamp());
-    }
-    if (crop != null) {
-      s = s.with(region());
-    }
-    if (background != null) {
-      s = s.with(skyShown());
-    }
-    if (passes != null) {
-      s = s.with(chosenPasses());
-    }
-    if (denoise != null) {
-      s = denoised(s);
-    }
-    if (deep != null) {
-      s = s.with(s.passes().withDeep(deep));
-    }
-    return new SettingsJson.Document(s, d.environment(), fileOptions(d.files()));
-  }
-
-  private FileOptions fileOptions(FileOptions d) {
-    return new FileOptions(
-        compression == null ? d.compression() : ExrCompression.named(compression),
-        perPass == null ? d.perPass() : perPass,
-        quality == null ? d.quality() : quality,
-        background != null && background.startsWith("#") ? colour() : d.fill());
-  }
-
-  /** The background as a scene-linear colour. */
-  private List<Float> colour() {
-    if (!background.matches("#[0-9a-fA-F]{6}")) {
-      throw new IllegalArgumentException(
-          "background \"" + background + "\" is no colour; write six digits such as #405060");
-    }
-    int rgb = Integer.parseInt(background.substring(1), 16);
-    return IntStream.of(16, 8, 0)
-        .mapToObj(shift -> (float) SrgbTransfer.decode((rgb >> shift & 255) / 255f))
-        .toList();
-  }
-
-  private RenderSettings denoised(RenderSettings s) {
-    if (!Set.of("off", "picture", "data", "both").contains(denoise)) {
-      throw new IllegalArgumentException(
-          "there is no way to denoise called \""
-              + denoise
-              + "\"; there are off, picture, data and both");
-    }
-    boolean picture = denoise.equals("picture") || denoise.equals("both");
-    Set<Pass> wanted = new LinkedHashSet<>(s.passes().wanted());
-    if (denoise.equals("data") || denoise.equals("both")) {
-      wanted.add(Pass.GUIDES);
-    }
-    return s.with(new RenderSettings.Denoising(picture, s.denoising().amount())).with(wanted);
-  }
-
-  private Set<Pass> chosenPasses() {
-    Set<Pass> chosen = new LinkedHashSet<>();
-    for (String name : passes) {
-      if (name.strip().equals("light")) {
-        chosen.addAll(Pass.LIGHT_PARTS);
-      } else {
-        chosen.add(Pass.named(name.strip()));
-      }
-    }
-    return chosen;
-  }
-
-  private RenderSettings.Crop region() {
-    java.util.regex.Matcher m =
-        java.util.regex.Pattern.compile("(\\d{1,5}),(\\d{1,5}),(\\d{1,5})[x×](\\d{1,5})")
-            .matcher(crop);
-    if (!m.matches()) {
-      throw new IllegalArgumentException(
-          "crop \"" + crop + "\" cannot be read; write X,Y,WIDTHxHEIGHT such as 100,50,320x180");
-    }
-    int[] v = new int[4];
-    for (int k = 0; k < 4; k++) {
-      v[k] = Integer.parseInt(m.group(k + 1));
-    }
-    return new RenderSettings.Crop(v[0], v[1], v[2], v[3], true);
   }
 
   private int estimate(RenderScene ready, int[] wh, RenderSettings settings) {
@@ -432,21 +267,6 @@ final class RenderCommand implements Callable<Integer> {
       System.err.println("posada: " + soFar + " cannot be written: " + FileTrouble.sentence(e));
       soFar = null;
     }
-  }
-
-  private boolean skyShown() {
-    if (background.startsWith("#")) {
-      return false;
-    }
-    return switch (background) {
-      case "sky" -> true;
-      case "transparent" -> false;
-      default ->
-          throw new IllegalArgumentException(
-              "there is no background \""
-                  + background
-                  + "\"; there are sky, transparent and colours such as #405060");
-    };
   }
 
   private Map<String, String> fields(SceneInput input, String cameraName, Layer layer) {

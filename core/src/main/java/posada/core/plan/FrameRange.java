@@ -39,7 +39,9 @@ public record FrameRange(List<Integer> frames) {
       Matcher m = PART.matcher(part.strip());
       if (!m.matches()) {
         throw new IllegalArgumentException(
-            "frames \"" + part.strip() + "\" cannot be read; write 1-48, 1-96x4 or 1,10,20-30");
+            "frames \""
+                + (part.isBlank() ? text : part.strip())
+                + "\" cannot be read; write 1-48, 1-96x4 or 1,10,20-30");
       }
       int from = Integer.parseInt(m.group(1));
       int to = m.group(2) == null ? from : Integer.parseInt(m.group(2));
