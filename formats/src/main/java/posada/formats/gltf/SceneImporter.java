@@ -190,12 +190,18 @@ public final class SceneImporter {
   }
 
   private static void size(Bounds b, GltfFile file) {
-    double d = b.diagonal();
+    double d = across(b);
     if (b.empty()) {
       file.remark("The scene has no triangles to show.");
     } else if (d < 0.1 || d > 900) {
       file.remark("The scene is " + metres(d) + " across; glTF is in metres, so check its units.");
     }
+  }
+
+  /** Returns the longest side, metres. */
+  private static double across(Bounds b) {
+    Vec3 extent = b.empty() ? Vec3.ZERO : b.max().minus(b.min());
+    return Math.max(extent.x(), Math.max(extent.y(), extent.z()));
   }
 
   private static String metres(double d) {
@@ -240,12 +246,11 @@ public final class SceneImporter {
       }
     }
     long stored = s.meshes().stream().mapToLong(Mesh::triangles).sum();
-    Vec3 extent = bounds.empty() ? Vec3.ZERO : bounds.max().minus(bounds.min());
     return new SceneReport(
         file.name,
         file.size,
         file.gltf.getAsset().getGenerator(),
-        Math.max(extent.x(), Math.max(extent.y(), extent.z())),
+        across(bounds),
         cameras(s, added),
         s.animations().stream()
             .map(a -> new AnimationLine(a.name(), a.start(), a.end(), a.channels().size()))

@@ -85,6 +85,18 @@ class SceneImporterTest {
     assertTrue(!s.scene().environment().sky().dark());
   }
 
+  /** A triangle with sides of 1 m, scaled by 2,000: the report and its remark say the same. */
+  @Test
+  void whatIsTooLargeIsSaidAsItIsListed() throws Exception {
+    Path large =
+        GltfJson.write(
+            folder, s -> at(s, "/nodes/0").putArray("scale").add(2000).add(2000).add(2000));
+    SceneReport r = SceneImporter.load(large).report();
+    String said = String.format(java.util.Locale.ROOT, "is %.1f km across", r.sizeMetres() / 1000);
+    assertTrue(r.sizeMetres() > 900, "scaled to " + r.sizeMetres());
+    assertTrue(r.remarks().toString().contains(said), said + ": " + r.remarks());
+  }
+
   private String remarks(Consumer<ObjectNode> change) throws Exception {
     return SceneImporter.load(GltfJson.write(folder, change)).report().remarks().toString();
   }
@@ -99,9 +111,9 @@ class SceneImporterTest {
             .contains("unit length"));
     assertTrue(remarks(s -> s.putArray("extensionsUsed").add("FOO_x")).contains("FOO_x"));
     String tiny = remarks(s -> at(s, "/nodes/0").putArray("scale").add(0.01).add(0.01).add(0.01));
-    assertTrue(tiny.contains("1.4 cm across"), tiny);
+    assertTrue(tiny.contains("1.0 cm across"), tiny);
     String huge = remarks(s -> at(s, "/nodes/0").putArray("scale").add(1e4).add(1e4).add(1e4));
-    assertTrue(huge.contains("14.1 km across"), huge);
+    assertTrue(huge.contains("10.0 km across"), huge);
     refused("skin 0", s -> at(s, "/nodes/0").put("skin", 0));
   }
 
