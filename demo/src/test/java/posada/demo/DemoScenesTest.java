@@ -61,7 +61,7 @@ class DemoScenesTest {
     assertEquals(e.frames(), FrameRange.ofAnimation(a.start(), a.end(), 24).toString());
     assertEquals("[]", r.missing().toString());
     // The mountains are as large as mountains are.
-    assertTrue(r.remarks().stream().allMatch(m -> m.contains("11.3 km across")), "" + r.remarks());
+    assertTrue(r.remarks().stream().allMatch(m -> m.contains("8.6 km across")), "" + r.remarks());
     RenderScene ready = new RenderScene(s.scene(), Workers.CALLER);
     assertEquals(1, r.memoryBytes() / (double) ready.bytes(), 0.2);
     RenderSettings settings = RenderSettings.DEFAULT;
