@@ -75,6 +75,7 @@ class WrongInputTest {
         "2 | --frames 5-1 | frames \"5-1\" run backwards; write 1-5",
         "2 | --frames 1-9999999999 | frames \"1-9999999999\" cannot be read",
         "2 | --frames 1-9x0 | frames \"1-9x0\" need a step of 1 or more",
+        "2 | --frames 1,,2 | frames \"1,,2\" cannot be read",
         "2 | --threads 0 | threads must be 1 .. 1024 (got 0)",
         "2 | --samples 0 | samples must be 1 .. 65536 (got 0)",
         "2 | --samples 1e3 | '--samples': '1e3' is not a whole number",
