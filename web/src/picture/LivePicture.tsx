@@ -50,17 +50,27 @@ export function LivePicture({
       return;
     }
     let source: EventSource | undefined;
+    let heard = false;
     const wait = setTimeout(() => {
       source = new EventSource(
         `/api/shots/${shotId}/live?viewer=${VIEWER}&frame=${frame}&most=${most}`,
       );
       source.addEventListener('picture', (e) => {
+        heard = true;
         setFailed(undefined);
         setShown(JSON.parse((e as MessageEvent<string>).data) as Update);
       });
-      source.addEventListener('failed', (e) => setFailed((e as MessageEvent<string>).data));
+      source.addEventListener('failed', (e) => {
+        heard = true;
+        setFailed((e as MessageEvent<string>).data);
+      });
       // The stream ends when the picture is finished; the browser must not ask for it again.
-      source.onerror = () => source?.close();
+      source.onerror = () => {
+        source?.close();
+        if (!heard) {
+          setFailed('This picture could not be had from the server.');
+        }
+      };
     }, SETTLE_MS);
     return () => {
       clearTimeout(wait);

@@ -1,6 +1,13 @@
 import { useState } from 'react';
+import type { Shot } from '../api/client';
 
-/** A value that is edited in place: taken with Enter or on leaving, dropped with Escape. */
+/** Changes parts of a shot; answers whether they were taken. */
+export type Put = (part: Partial<Shot>) => Promise<boolean>;
+
+/**
+ * A value that is edited in place: taken with Enter or on leaving, dropped with Escape. What is
+ * refused stays as it was typed, marked, until it is mended or dropped.
+ */
 export function Field({
   label,
   value,
@@ -9,32 +16,44 @@ export function Field({
 }: {
   label: string;
   value: string;
-  onChange: (v: string) => void;
+  /** Takes a value; answers false if it is refused. */
+  onChange: (v: string) => Promise<boolean>;
   className?: string;
 }) {
-  const [text, setText] = useState(value);
-  const take = () => {
-    const t = text.trim();
-    if (t === '') {
-      setText(value);
-    } else if (t !== value) {
-      onChange(t);
+  const [typed, setTyped] = useState<string>();
+  const [refused, setRefused] = useState<string>();
+  const bad = typed !== undefined && typed === refused;
+  const drop = () => {
+    setTyped(undefined);
+    setRefused(undefined);
+  };
+  const take = async () => {
+    if (typed === undefined || bad) {
+      return;
+    }
+    const t = typed.trim();
+    if (t === '' || t === value || (await onChange(t))) {
+      drop();
+    } else {
+      setRefused(typed);
     }
   };
   return (
     <input
       aria-label={label}
-      className={`-mx-1 rounded-sm border border-transparent bg-transparent px-1 hover:border-line focus:border-t2 focus:outline-none ${className}`}
-      value={text}
+      aria-invalid={bad}
+      title={bad ? 'Refused; Escape brings the old value back' : undefined}
+      className={`-mx-1 rounded-sm border bg-transparent px-1 focus:outline-none ${bad ? 'border-dashed border-bad' : 'border-transparent hover:border-line focus:border-t2'} ${className}`}
+      value={typed ?? value}
       spellCheck={false}
-      onChange={(e) => setText(e.target.value)}
-      onBlur={take}
+      onChange={(e) => setTyped(e.target.value)}
+      onBlur={() => void take()}
       onKeyDown={(e) => {
         if (e.key === 'Enter') {
           e.currentTarget.blur();
         }
         if (e.key === 'Escape') {
-          setText(value);
+          drop();
         }
       }}
     />

@@ -2,13 +2,13 @@ import type { Shot } from '../api/client';
 import { useFormats } from '../api/queries';
 import { Choice } from '../shell/Choice';
 import { Row } from '../shell/Row';
-import { Field } from './Field';
+import { Field, type Put } from './Field';
 import { PassChoice } from './PassChoice';
 
 type Files = { compression?: string; perPass?: boolean; quality?: number };
 
 /** Which passes a shot has and which files they go into. */
-export function FileChoice({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) => void }) {
+export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
   const known = useFormats().data;
   const settings = shot.settings as Record<string, unknown>;
   const files = (settings.files ?? {}) as Files;
@@ -24,7 +24,7 @@ export function FileChoice({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) 
   return (
     <>
       <Row name="Passes">
-        <PassChoice chosen={shot.passes} onChange={(passes) => put({ passes })} />
+        <PassChoice chosen={shot.passes} onChange={(passes) => void put({ passes })} />
       </Row>
       <Row name="EXR" hint="linear">
         <Choice
@@ -36,7 +36,7 @@ export function FileChoice({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) 
             ...(other === 'none' ? [] : [{ value: 'none', label: 'no EXR' }]),
           ]}
           onChange={(v) =>
-            put({
+            void put({
               ...(v === 'none' ? {} : withFiles({ perPass: v === 'apart' })),
               formats: formats(v !== 'none', other),
             })
@@ -49,7 +49,7 @@ export function FileChoice({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) 
             label="EXR compression"
             value={files.compression ?? 'zip'}
             options={(known?.compressions ?? ['zip']).map((c) => ({ value: c, label: c }))}
-            onChange={(compression) => put(withFiles({ compression }))}
+            onChange={(compression) => void put(withFiles({ compression }))}
           />
         </Row>
       )}
@@ -63,13 +63,12 @@ export function FileChoice({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) 
               .map((f) => ({ value: f.name, label: f.name, hint: f.holds })),
             ...(exr ? [{ value: 'none', label: 'nothing' }] : []),
           ]}
-          onChange={(v) => put({ formats: formats(exr, v) })}
+          onChange={(v) => void put({ formats: formats(exr, v) })}
         />
       </Row>
       {other === 'jpeg' && (
         <Row name="" hint="quality, 1-100">
           <Field
-            key={`quality ${files.quality}`}
             label="JPEG quality"
             value={String(files.quality ?? 92)}
             onChange={(v) => put(withFiles({ quality: Number(v) }))}

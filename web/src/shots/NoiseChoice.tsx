@@ -1,13 +1,14 @@
 import type { Shot } from '../api/client';
 import { Choice } from '../shell/Choice';
 import { Row } from '../shell/Row';
+import type { Put } from './Field';
 
 const GUIDES = 'guides';
 
 type Denoising = { picture?: boolean; amount?: number };
 
 /** What is done about noise: the setting and the pass that go with it. */
-export function NoiseChoice({ shot, put }: { shot: Shot; put: (s: Partial<Shot>) => void }) {
+export function NoiseChoice({ shot, put }: { shot: Shot; put: Put }) {
   const settings = shot.settings as Record<string, unknown>;
   const denoising = (settings.denoising ?? {}) as Denoising;
   const written = shot.passes.includes(GUIDES);
@@ -25,7 +26,7 @@ export function NoiseChoice({ shot, put }: { shot: Shot; put: (s: Partial<Shot>)
         ]}
         onChange={(v) => {
           const passes = shot.passes.filter((p) => p !== GUIDES);
-          put({
+          void put({
             passes: v === 'data' || v === 'both' ? [...passes, GUIDES] : passes,
             settings: {
               ...settings,

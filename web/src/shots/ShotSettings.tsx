@@ -14,7 +14,7 @@ import { useTell } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
-import { Field } from './Field';
+import { Field, type Put } from './Field';
 import { FileChoice } from './FileChoice';
 import { NoiseChoice } from './NoiseChoice';
 
@@ -42,8 +42,15 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const revision = revisions.find((r) => r.id === shot.revisionId);
   const frames = useFrames(shot.frames).data;
   const tell = useTell();
-  const put = (part: Partial<Shot>) =>
-    change.mutate({ id: shot.id, part }, { onError: (e) => tell(e.message, { bad: true }) });
+  const put: Put = async (part) => {
+    try {
+      await change.mutateAsync({ id: shot.id, part });
+      return true;
+    } catch (e) {
+      tell((e as Error).message, { bad: true });
+      return false;
+    }
+  };
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
   const size = `${shot.width}×${shot.height}`;
   const sizes = SIZES.map(([w, h, hint]) => ({ value: `${w}×${h}`, label: `${w} × ${h}`, hint }));
@@ -55,7 +62,6 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   return (
     <aside aria-label="Settings" className="overflow-auto border-l border-line px-4.5 py-3.5">
       <Field
-        key={`name ${shot.name}`}
         label="Name"
         value={shot.name}
         onChange={(name) => put({ name })}
@@ -70,12 +76,11 @@ export function ShotSettings({ shot }: { shot: Shot }) {
             label: c.name,
             hint: c.moves ? 'moves' : 'still',
           }))}
-          onChange={(c) => put({ camera: c })}
+          onChange={(c) => void put({ camera: c })}
         />
       </Row>
       <Row name="Frames" hint={frames && `${frames.count} of ${whole}`}>
         <Field
-          key={`frames ${shot.frames}`}
           label="Frames"
           value={shot.frames}
           onChange={(f) => put({ frames: f })}
@@ -93,14 +98,13 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           }
           onChange={(v) => {
             const [w, h] = v.split('×').map(Number);
-            put({ width: w, height: h });
+            void put({ width: w, height: h });
           }}
         />
       </Row>
       <Row name="" hint="or any other size">
         <span className="flex items-baseline gap-1">
           <Field
-            key={`w ${shot.width}`}
             label="Width in pixels"
             value={String(shot.width)}
             onChange={(v) => put({ width: Number(v) })}
@@ -108,7 +112,6 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           />
           <span className="text-t3">×</span>
           <Field
-            key={`h ${shot.height}`}
             label="Height in pixels"
             value={String(shot.height)}
             onChange={(v) => put({ height: Number(v) })}
@@ -131,7 +134,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
                   ? 'font-semibold whitespace-nowrap underline decoration-mark decoration-2 underline-offset-4'
                   : 'text-t2 whitespace-nowrap hover:text-t1'
               }
-              onClick={() => put({ scale: s })}
+              onClick={() => void put({ scale: s })}
             >
               {s} %
             </button>
@@ -145,7 +148,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           options={[...new Set([...SAMPLES, shot.samples])]
             .sort((a, b) => a - b)
             .map((n) => ({ value: n, label: String(n) }))}
-          onChange={(samples) => put({ samples })}
+          onChange={(samples) => void put({ samples })}
         />
       </Row>
       <NoiseChoice shot={shot} put={put} />
@@ -154,14 +157,14 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         <Remark
           text={`The animation goes on to frame ${revision!.last}; this range ends at ${frames!.last}.`}
           action={`Extend to ${revision!.last}`}
-          onClick={() => put({ frames: whole })}
+          onClick={() => void put({ frames: whole })}
         />
       )}
       {misses?.start && !misses.end && (
         <Remark
           text={`The animation begins at frame ${revision!.first}; this range begins at ${frames!.first}.`}
           action={`Begin at ${revision!.first}`}
-          onClick={() => put({ frames: whole })}
+          onClick={() => void put({ frames: whole })}
         />
       )}
       <Cost shot={shot} count={frames?.count ?? 0} />

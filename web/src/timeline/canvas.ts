@@ -16,6 +16,7 @@ export function context(canvas: HTMLCanvasElement): CanvasRenderingContext2D {
 /** Redraws a canvas when its model, its size or the theme changes, or while it moves. */
 export class CanvasView<M> {
   private request = 0;
+  private closed = false;
   private readonly resized = new ResizeObserver(() => this.redraw());
   private readonly themed = new MutationObserver(() => this.redraw());
 
@@ -37,6 +38,9 @@ export class CanvasView<M> {
 
   private redraw() {
     cancelAnimationFrame(this.request);
+    if (this.closed) {
+      return;
+    }
     this.request = requestAnimationFrame((t) => {
       if (this.draw(context(this.canvas), this.model, t / 1000)) {
         this.redraw();
@@ -45,6 +49,7 @@ export class CanvasView<M> {
   }
 
   close() {
+    this.closed = true;
     cancelAnimationFrame(this.request);
     this.resized.disconnect();
     this.themed.disconnect();

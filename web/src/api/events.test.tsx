@@ -1,0 +1,131 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from '@testing-library/react';
+import { act } from 'react';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { closePage, FakeServer, openPage, RUN, SHOT, show, Stream } from '../test/page';
+import RunStation from '../run/RunStation';
+import type { LedgerLine, Run } from './client';
+import { useServerEvents } from './events';
+
+const stream = () => Stream.all[0]!;
+const say = (type: string, body: unknown) => stream().say(type, JSON.stringify(body));
+
+function Page() {
+  return (
+    <>
+      <p>{useServerEvents() ? 'connected' : 'lost'}</p>
+      <RunStation />
+    </>
+  );
+}
+
+const line = (frame: number, part: Partial<LedgerLine>): LedgerLine => ({
+  frame,
+  state: 'WAITING',
+  attempts: 0,
+  failure: null,
+  fingerprint: `f${frame}`,
+  seconds: null,
+  ...part,
+});
+
+describe('a run as it is pushed', () => {
+  let server: FakeServer;
+  let ledger: LedgerLine[];
+  let runs: Run[];
+
+  beforeEach(() => {
+    openPage();
+    ledger = [
+      line(1, { state: 'FRESH', seconds: 2 }),
+      line(2, { state: 'FRESH', seconds: 2 }),
+      line(3, { state: 'RENDERING' }),
+      line(4, {}),
+    ];
+    runs = [RUN];
+    server = new FakeServer()
+      .on('GET /api/runs', () => ({ body: runs }))
+      .on('GET /api/shots', [SHOT])
+      .on('GET /api/runs/5/ledger', () => ({ body: ledger }));
+  });
+  afterEach(closePage);
+
+  async function open() {
+    const page = show(<Page />);
+    await screen.findByAltText('Frame 2');
+    return page;
+  }
+
+  it('shows each frame as it lands, and how far the next one is', async () => {
+    await open();
+    expect(screen.queryByAltText('Frame 3')).toBeNull();
+    say('frame', { runId: 5, line: line(3, { state: 'FRESH', seconds: 2.5 }) });
+    await screen.findByAltText('Frame 3');
+    say('progress', { runId: 5, frame: 4, fraction: 0.25, seconds: 0.6, secondsLeft: 1.8 });
+    await waitFor(() =>
+      expect(screen.getByTestId('in-work').textContent).toBe('frame 4 · 25 % · 0.6 s'),
+    );
+    // Another run's frame is none of this one's.
+    say('progress', { runId: 6, frame: 1, fraction: 0.5, seconds: 1, secondsLeft: 1 });
+    await waitFor(() =>
+      expect(screen.getByTestId('in-work').textContent).toBe('waiting for the worker'),
+    );
+  });
+
+  it('ends with what failed and why, and offers to go on', async () => {
+    const { user } = await open();
+    const why = 'the disk under /films is full';
+    ledger = [...ledger.slice(0, 3), line(4, { state: 'FAILED', failure: why })];
+    say('run', { ...RUN, state: 'FAILED', fresh: 3, failed: 1 });
+    await screen.findByText(why);
+    expect(screen.getByText('Frame 4 failed.')).toBeTruthy();
+    expect(screen.getByTestId('ready').textContent).toBe('1 failed');
+    server.on('POST /api/runs/5/continue', RUN);
+    await user.click(screen.getByRole('button', { name: 'Go on' }));
+    await waitFor(() => expect(server.all('POST /api/runs/5/continue')).toHaveLength(1));
+  });
+
+  it('says what became of the light that frames wait for', async () => {
+    await open();
+    const bake = { state: 'RENDERING', points: null, seconds: null, attempts: 1, failure: null };
+    say('run', { ...RUN, bakes: [bake] });
+    await screen.findByText('being baked');
+    expect(screen.getByTestId('in-work').textContent).toBe('baking light');
+    say('progress', { runId: 5, frame: null, fraction: 0.5, seconds: 61, secondsLeft: 60 });
+    await waitFor(() =>
+      expect(screen.getByTestId('in-work').textContent).toBe('baking light · 50 % · 1 min 1 s'),
+    );
+    const failure = 'the sail moves in frames 2 to 4';
+    const failed = { ...bake, state: 'FAILED', failure };
+    say('run', { ...RUN, state: 'FAILED', skipped: 2, bakes: [failed] });
+    await screen.findByText('Baked light failed.');
+    expect(screen.getByText(failure)).toBeTruthy();
+    expect(screen.getByTestId('ready').textContent).toBe('light failed');
+  });
+
+  it('puts a run that is new on top', async () => {
+    await open();
+    say('run', { ...RUN, id: 9, number: 2, fresh: 0 });
+    await screen.findByText('v002');
+    const numbers = screen.getAllByText(/^v00[12]$/).map((e) => e.textContent);
+    expect(numbers.indexOf('v002')).toBeLessThan(numbers.indexOf('v001'));
+  });
+
+  it('asks for everything again after the server was away', async () => {
+    await open();
+    const before = server.all('GET /api/runs').length;
+    act(() => stream().onerror!());
+    await screen.findByText('lost');
+    runs = [{ ...RUN, state: 'CANCELLED' }];
+    act(() => stream().onopen!());
+    await screen.findByText('connected');
+    await waitFor(() => expect(screen.getByTestId('ready').textContent).toBe('cancelled'));
+    expect(server.all('GET /api/runs')).toHaveLength(before + 1);
+  });
+
+  it('hangs up when the page goes', async () => {
+    const { unmount } = await open();
+    unmount();
+    expect(stream().closed).toBe(true);
+  });
+});

@@ -1,0 +1,176 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { Shot } from '../api/client';
+import { useShots } from '../api/queries';
+import {
+  closePage,
+  FakeServer,
+  held,
+  openPage,
+  refusal,
+  REVISION,
+  RUN,
+  SHOT,
+  show,
+  type Asked,
+} from '../test/page';
+import { ShotSettings } from './ShotSettings';
+
+const PUT = 'PUT /api/shots/7';
+
+/** The settings of the shot as the page knows it. */
+function Settings() {
+  const shot = useShots().data?.[0];
+  return shot ? <ShotSettings shot={shot} /> : null;
+}
+
+describe('settings of a shot', () => {
+  let server: FakeServer;
+  let kept: Shot;
+
+  /** Takes every change, as the server does: each counts the version up. */
+  const take = (a: Asked) => {
+    kept = { ...(a.body as Shot), version: kept.version + 1 };
+    return { body: kept };
+  };
+
+  async function open() {
+    const page = show(<Settings />);
+    await screen.findByLabelText('Name');
+    await screen.findByText('96 of 1-96');
+    return page;
+  }
+
+  beforeEach(() => {
+    openPage();
+    kept = SHOT;
+    server = new FakeServer()
+      .on('GET /api/shots', () => ({ body: [kept] }))
+      .on('GET /api/revisions', [REVISION])
+      .on('GET /api/runs', [])
+      .on('GET /api/passes', [])
+      .on('GET /api/formats', { compressions: ['zip'], formats: [] })
+      .on('GET /api/frames?text=1-96', { count: 96, first: 1, last: 96, shortest: '1-96' })
+      .on('GET /api/frames?text=1-48', { count: 48, first: 1, last: 48, shortest: '1-48' })
+      .on('GET /api/frames?text=1-96x4', { count: 24, first: 1, last: 93, shortest: '1-93x4' })
+      .on(PUT, take);
+  });
+  afterEach(closePage);
+
+  it('sends each change on top of the version that was answered last', async () => {
+    const { user } = await open();
+    const slow = held();
+    server.on(PUT, slow.route);
+    await user.click(screen.getByRole('radio', { name: '100 %' }));
+    await user.click(screen.getByRole('radio', { name: '25 %' }));
+    expect(screen.getByText('320 × 180')).toBeTruthy();
+    expect(server.all(PUT)).toHaveLength(1);
+    server.on(PUT, take);
+    slow.give({ body: { ...SHOT, scale: 100, version: 2 } });
+    await waitFor(() => expect(server.all(PUT)).toHaveLength(2));
+    expect(server.all(PUT)[1]!.body).toMatchObject({ scale: 25, version: 2 });
+    expect(screen.getByText('320 × 180')).toBeTruthy();
+  });
+
+  it('keeps what was typed when it is refused, and says why', async () => {
+    const { user } = await open();
+    server.on(PUT, () => refusal(400, 'frames: "9-" has no end'));
+    const frames = screen.getByLabelText<HTMLInputElement>('Frames');
+    await user.clear(frames);
+    await user.type(frames, '9-{Enter}');
+    await screen.findByText('frames: "9-" has no end');
+    await waitFor(() => expect(frames.getAttribute('aria-invalid')).toBe('true'));
+    expect(frames.value).toBe('9-');
+    // Passing through it asks nothing again; a mended value does.
+    await user.click(frames);
+    await user.tab();
+    expect(server.all(PUT)).toHaveLength(1);
+    server.on(PUT, take);
+    await user.clear(frames);
+    await user.type(frames, '1-48{Enter}');
+    await waitFor(() => expect(kept.frames).toBe('1-48'));
+    await waitFor(() => expect(frames.getAttribute('aria-invalid')).toBe('false'));
+    expect(frames.value).toBe('1-48');
+  });
+
+  it('brings the old value back with Escape, and for an empty one', async () => {
+    const { user } = await open();
+    const name = screen.getByLabelText<HTMLInputElement>('Name');
+    await user.type(name, '-b{Escape}');
+    expect(name.value).toBe('pass-wide');
+    await user.clear(name);
+    await user.tab();
+    expect(name.value).toBe('pass-wide');
+    server.on(PUT, () => refusal(409, 'choose another name'));
+    await user.type(name, '-b{Enter}');
+    await screen.findByText('choose another name');
+    await user.type(name, '{Escape}');
+    expect(name.value).toBe('pass-wide');
+    expect(server.all(PUT)).toHaveLength(1);
+  });
+
+  it('shows what the server made of a value', async () => {
+    const { user } = await open();
+    server.on(PUT, (a) => take({ ...a, body: { ...(a.body as Shot), frames: '1-96x4' } }));
+    const frames = screen.getByLabelText<HTMLInputElement>('Frames');
+    await user.clear(frames);
+    await user.type(frames, '1 - 96 x 4{Enter}');
+    await waitFor(() => expect(frames.value).toBe('1-96x4'));
+  });
+
+  it('says when a range misses the end of the animation, and mends it', async () => {
+    kept = { ...SHOT, frames: '1-48' };
+    const { user } = show(<Settings />);
+    await screen.findByText(/goes on to frame 96; this range ends at 48/);
+    await user.click(screen.getByRole('button', { name: 'Extend to 96' }));
+    await waitFor(() => expect(kept.frames).toBe('1-96'));
+    await waitFor(() => expect(screen.queryByText(/this range ends/)).toBeNull());
+  });
+
+  it('does not take the last step of a range for a gap', async () => {
+    kept = { ...SHOT, frames: '1-96x4' };
+    show(<Settings />);
+    await screen.findByText('24 of 1-96');
+    expect(screen.queryByText(/this range ends/)).toBeNull();
+  });
+
+  it('takes noise out and writes guides by setting and pass together', async () => {
+    const { user } = await open();
+    await user.click(screen.getByRole('button', { name: 'Noise: left in' }));
+    await user.click(await screen.findByRole('option', { name: 'taken out, guides written' }));
+    await waitFor(() => expect(kept.passes).toEqual(['beauty', 'guides']));
+    expect(kept.settings).toMatchObject({ denoising: { picture: true } });
+    await user.click(screen.getByRole('button', { name: 'Noise: taken out, guides written' }));
+    await user.click(await screen.findByRole('option', { name: 'left in' }));
+    await waitFor(() => expect(kept.passes).toEqual(['beauty']));
+    expect(kept.settings).toMatchObject({ denoising: { picture: false } });
+  });
+
+  it('tells what the shot costs from frames of its camera', async () => {
+    server.on('GET /api/runs', [{ ...RUN, state: 'DONE' }]);
+    await open();
+    // 96 frames of as many pixels and samples as those that took 2 s each.
+    expect((await screen.findByTestId('cost')).textContent).toBe('about 3 min 12 s');
+  });
+
+  it('puts a removed shot back', async () => {
+    server.on('DELETE /api/shots/7', {}).on('POST /api/shots/restored', { ...SHOT, id: 8 });
+    const { user } = await open();
+    await user.click(screen.getByRole('button', { name: 'Remove shot' }));
+    await user.click(await screen.findByRole('button', { name: 'Put it back' }));
+    await waitFor(() => expect(server.all('POST /api/shots/restored')).toHaveLength(1));
+    expect(server.all('POST /api/shots/restored')[0]!.body).toEqual(SHOT);
+  });
+
+  it('goes to the run that was let go, or stays and says why not', async () => {
+    server.on('POST /api/shots/7/runs', () => refusal(409, 'its files would land on others'));
+    const { user } = await open();
+    await user.click(screen.getByRole('button', { name: 'Let it go' }));
+    await screen.findByText('its files would land on others');
+    expect(screen.getByTestId('path').textContent).toBe('/here');
+    server.on('POST /api/shots/7/runs', RUN);
+    await user.click(screen.getByRole('button', { name: 'Let it go' }));
+    await waitFor(() => expect(screen.getByTestId('path').textContent).toBe('/run'));
+  });
+});

@@ -1,0 +1,203 @@
+import { QueryClientProvider } from '@tanstack/react-query';
+import { act, cleanup, configure, render } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import type { ReactNode } from 'react';
+import { MemoryRouter, useLocation } from 'react-router';
+import { vi } from 'vitest';
+import type { Revision, Run, Shot } from '../api/client';
+import { queryClient } from '../api/queries';
+import { NoticeProvider } from '../shell/Notices';
+import { SessionProvider } from '../shell/Session';
+
+configure({ asyncUtilTimeout: 20_000 });
+
+/** A request as it reaches the server. */
+export type Asked = { method: string; path: string; body: unknown };
+type Answer = { status?: number; body?: unknown };
+type Route = (asked: Asked) => Answer | Promise<Answer>;
+
+/** Answers requests by "METHOD /path"; what no route knows is refused with 404. */
+export class FakeServer {
+  readonly asked: Asked[] = [];
+  private readonly routes = new Map<string, Route>();
+
+  constructor() {
+    vi.stubGlobal('fetch', async (path: string, init: RequestInit = {}) => {
+      const asked: Asked = {
+        method: init.method ?? 'GET',
+        path,
+        body: init.body ? JSON.parse(init.body as string) : undefined,
+      };
+      this.asked.push(asked);
+      const route = this.routes.get(`${asked.method} ${path}`);
+      const { status = 200, body } = route
+        ? await route(asked)
+        : { status: 404, body: { detail: `There is no ${path}.` } };
+      return new Response(body === undefined ? '' : JSON.stringify(body), { status });
+    });
+  }
+
+  on(request: string, route: Route | object): this {
+    this.routes.set(
+      request,
+      typeof route === 'function' ? (route as Route) : () => ({ body: route }),
+    );
+    return this;
+  }
+
+  /** Returns what was asked for in this way, in order. */
+  all(request: string): Asked[] {
+    return this.asked.filter((a) => `${a.method} ${a.path}` === request);
+  }
+}
+
+/** An answer that the test gives when it likes. */
+export function held() {
+  let give: (a: Answer) => void = () => undefined;
+  const answer = new Promise<Answer>((yes) => (give = yes));
+  return { give, route: () => answer };
+}
+
+/** A stream of events from the server, spoken by the test. */
+export class Stream extends EventTarget {
+  /** All that were opened on this page. */
+  static all: Stream[] = [];
+  onopen?: () => void;
+  onerror?: () => void;
+  closed = false;
+
+  constructor(readonly url: string) {
+    super();
+    Stream.all.push(this);
+  }
+
+  /** Says an event as the server does. */
+  say(type: string, data: string) {
+    act(() => {
+      this.dispatchEvent(new MessageEvent(type, { data }));
+    });
+  }
+
+  close() {
+    this.closed = true;
+  }
+}
+
+export const refusal = (status: number, detail: string) => ({ status, body: { detail } });
+
+function Where() {
+  return <output data-testid="path">{useLocation().pathname}</output>;
+}
+
+/** Shows a part of the application as a page of its own. */
+export function show(part: ReactNode) {
+  const tree = (inner: ReactNode) => (
+    <QueryClientProvider client={queryClient}>
+      <MemoryRouter initialEntries={['/here']}>
+        <SessionProvider>
+          <NoticeProvider>
+            {inner}
+            <Where />
+          </NoticeProvider>
+        </SessionProvider>
+      </MemoryRouter>
+    </QueryClientProvider>
+  );
+  const { rerender, unmount } = render(tree(part));
+  return {
+    user: userEvent.setup(),
+    change: (other: ReactNode) => rerender(tree(other)),
+    unmount,
+  };
+}
+
+/** What the browser has and the test's page has not. */
+export function openPage() {
+  class Watcher {
+    observe() {}
+    unobserve() {}
+    disconnect() {}
+  }
+  const nothing = new Proxy({}, { get: () => () => undefined, set: () => true });
+  vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue(nothing as never);
+  Object.defineProperty(document, 'fonts', {
+    value: { ready: Promise.resolve() },
+    configurable: true,
+  });
+  Stream.all = [];
+  vi.stubGlobal('EventSource', Stream);
+  vi.stubGlobal('ResizeObserver', Watcher);
+  vi.stubGlobal('IntersectionObserver', Watcher);
+}
+
+export function closePage() {
+  cleanup();
+  queryClient.clear();
+  localStorage.clear();
+  vi.restoreAllMocks();
+  vi.unstubAllGlobals();
+}
+
+export const SHOT: Shot = {
+  id: 7,
+  version: 1,
+  revisionId: 3,
+  name: 'pass-wide',
+  camera: 'wide',
+  frames: '1-96',
+  width: 1280,
+  height: 720,
+  scale: 50,
+  samples: 16,
+  passes: ['beauty'],
+  formats: ['exr'],
+  settings: {},
+};
+
+export const REVISION = {
+  id: 3,
+  productionId: 1,
+  number: 2,
+  scene: 'pass',
+  fileName: 'pass.glb',
+  first: 1,
+  last: 96,
+  sha256: '',
+  importedAt: '2026-03-02T10:00:00Z',
+  report: {
+    cameras: [
+      { name: 'wide', kind: 'perspective', angleDegrees: 40, heightMetres: 2, moves: true },
+      { name: 'close', kind: 'perspective', angleDegrees: 20, heightMetres: 1, moves: false },
+    ],
+  },
+} as unknown as Revision;
+
+/** A run of SHOT that is half done. */
+export const RUN = {
+  id: 5,
+  shotId: 7,
+  shot: 'pass-wide',
+  number: 1,
+  state: 'RUNNING',
+  total: 4,
+  fresh: 2,
+  failed: 0,
+  skipped: 0,
+  secondsPerFrame: 2,
+  startedAt: '2026-03-02T10:00:00Z',
+  endedAt: null,
+  folder: '/films/pass-wide/v001',
+  bakes: [],
+  settings: {
+    camera: 'wide',
+    frames: '1-4',
+    width: 640,
+    height: 360,
+    samples: 16,
+    frameRate: 24,
+    passes: ['beauty'],
+    formats: ['exr'],
+    scene: 'pass',
+    revision: 2,
+  },
+} as unknown as Run;
