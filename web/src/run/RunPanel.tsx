@@ -2,7 +2,15 @@ import { useNavigate } from 'react-router';
 import type { Run } from '../api/client';
 import { useProgress, useRunCommand } from '../api/queries';
 import { Button } from '../shell/Button';
-import { count, duration, passesText, rateText, readyText, version } from '../shell/format';
+import {
+  count,
+  duration,
+  passesText,
+  rateText,
+  readyText,
+  stillText,
+  version,
+} from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
@@ -30,7 +38,7 @@ export function RunPanel({ run }: { run: Run }) {
   return (
     <aside aria-label="Run" className="overflow-auto border-l border-line px-4.5 py-3.5">
       <div className="big" data-testid="ready">
-        {run.state === 'RUNNING' && (now ? readyText(now) : 'starting')}
+        {run.state === 'RUNNING' && (now ? readyText(now) : stillText(run))}
         {run.state === 'DONE' && 'done'}
         {run.state === 'FAILED' && (run.failed ? `${run.failed} failed` : 'light failed')}
         {run.state === 'CANCELLED' && 'cancelled'}

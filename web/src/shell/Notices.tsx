@@ -5,37 +5,49 @@ type Notice = {
   text: string;
   bad: boolean;
   action?: { label: string; run: () => void };
+  about?: string;
 };
-type Tell = (text: string, options?: { bad?: boolean; action?: Notice['action'] }) => void;
+type Notices = {
+  /** Says a sentence; what was said `about` the same before goes. */
+  tell: (text: string, options?: Partial<Pick<Notice, 'bad' | 'action' | 'about'>>) => void;
+  /** Takes back what was said about something. */
+  mended: (about: string) => void;
+};
 
-const Context = createContext<Tell>(() => undefined);
+const Context = createContext<Notices>({ tell: () => undefined, mended: () => undefined });
 const SHOWN_MS = 8000;
 let next = 1;
 
-/** Short sentences at the lower edge: what was done, what failed, how to take it back. */
+/** Short sentences over the ribbon's upper edge: what was done, what failed, how to take it back. */
 export function NoticeProvider({ children }: { children: ReactNode }) {
   const [notices, setNotices] = useState<Notice[]>([]);
   const close = useCallback(
     (id: number) => setNotices((all) => all.filter((n) => n.id !== id)),
     [],
   );
-  const tell = useCallback<Tell>(
-    (text, { bad = false, action } = {}) => {
+  const value = useMemo<Notices>(() => {
+    const mended = (about: string) => setNotices((all) => all.filter((n) => n.about !== about));
+    const tell: Notices['tell'] = (text, { bad = false, action, about } = {}) => {
       const id = next++;
-      setNotices((all) => [...all.slice(-2), { id, text, bad, action }]);
+      if (about) {
+        mended(about);
+      }
+      setNotices((all) => [...all.slice(-2), { id, text, bad, action, about }]);
       if (!bad) {
         setTimeout(() => close(id), SHOWN_MS);
       }
-    },
-    [close],
-  );
-  const value = useMemo(() => tell, [tell]);
+    };
+    return { tell, mended };
+  }, [close]);
   return (
     <Context.Provider value={value}>
       {children}
-      <div className="fixed bottom-30 left-5 z-30 flex max-w-140 flex-col gap-2" role="status">
+      <div
+        className="fixed bottom-20 left-60 z-30 flex max-w-200 flex-col items-start gap-2"
+        role="status"
+      >
         {notices.map((n) => (
-          <div key={n.id} className="flex gap-4 rounded-sm border border-t2 bg-up px-4 py-2">
+          <div key={n.id} className="flex gap-4 rounded-sm border border-t2 bg-up px-4 py-1.5">
             <span>
               {n.bad && <span className="mr-2 font-semibold text-bad">Failed</span>}
               {n.text}
@@ -61,4 +73,5 @@ export function NoticeProvider({ children }: { children: ReactNode }) {
   );
 }
 
-export const useTell = () => useContext(Context);
+export const useNotices = () => useContext(Context);
+export const useTell = () => useNotices().tell;

@@ -1,5 +1,5 @@
 import { useProgress, useRuns } from '../api/queries';
-import { readyText, version } from './format';
+import { readyText, stillText, version } from './format';
 import { useSession } from './Session';
 
 /** The run in work, or the last one, in two lines; with the theme and the help. */
@@ -24,7 +24,7 @@ export function Pulse({ connected, onHelp }: { connected: boolean; onHelp: () =>
               {run.state === 'RUNNING'
                 ? progress?.runId === run.id
                   ? readyText(progress)
-                  : 'starting'
+                  : stillText(run)
                 : run.state.toLowerCase()}
             </div>
           </>

@@ -54,6 +54,9 @@ export function clockIn(seconds: number, now = Date.now()): string {
 export const readyText = (p: { frame: number | null; secondsLeft: number }) =>
   `${p.frame === null ? 'light ready' : 'ready'} ${clockIn(p.secondsLeft)}`;
 
+/** What a run does of which nothing has been heard yet. */
+export const stillText = (run: { fresh: number }) => (run.fresh > 0 ? 'going on' : 'starting');
+
 /** A large number in groups of three digits. */
 export const count = (n: number) => n.toLocaleString('en-US').replaceAll(',', ' ');
 

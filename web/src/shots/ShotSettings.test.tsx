@@ -91,6 +91,7 @@ describe('settings of a shot', () => {
     await user.type(frames, '1-48{Enter}');
     await waitFor(() => expect(kept.frames).toBe('1-48'));
     await waitFor(() => expect(frames.getAttribute('aria-invalid')).toBe('false'));
+    expect(screen.queryByText('frames: "9-" has no end')).toBeNull();
     expect(frames.value).toBe('1-48');
   });
 

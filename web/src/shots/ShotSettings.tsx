@@ -10,7 +10,7 @@ import {
 } from '../api/queries';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import { useTell } from '../shell/Notices';
+import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
@@ -28,6 +28,8 @@ const SIZES: [number, number, string][] = [
   [1080, 1080, 'square'],
   [1080, 1920, 'upright'],
 ];
+/** What notices about a shot's settings are about. */
+const SETTINGS = 'settings';
 const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 
 /** The distance between the last frames of a range, so that a step is not taken for a gap. */
@@ -41,13 +43,14 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const revisions = useRevisions().data ?? [];
   const revision = revisions.find((r) => r.id === shot.revisionId);
   const frames = useFrames(shot.frames).data;
-  const tell = useTell();
+  const { tell, mended } = useNotices();
   const put: Put = async (part) => {
     try {
       await change.mutateAsync({ id: shot.id, part });
+      mended(SETTINGS);
       return true;
     } catch (e) {
-      tell((e as Error).message, { bad: true });
+      tell((e as Error).message, { bad: true, about: SETTINGS });
       return false;
     }
   };
@@ -202,15 +205,16 @@ function Commands({ shot }: { shot: Shot }) {
   const remove = useRemoveShot();
   const restore = useRestoreShot();
   const navigate = useNavigate();
-  const tell = useTell();
+  const { tell, mended } = useNotices();
   const { setRunId, setShotId } = useSession();
   const go = () =>
     letGo.mutate(shot.id, {
       onSuccess: (run) => {
+        mended(SETTINGS);
         setRunId(run.id);
         void navigate('/run');
       },
-      onError: (e) => tell(e.message, { bad: true }),
+      onError: (e) => tell(e.message, { bad: true, about: SETTINGS }),
     });
   const drop = () =>
     remove.mutate(shot, {
