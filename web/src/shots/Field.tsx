@@ -1,5 +1,9 @@
 import { useState } from 'react';
 import type { Shot } from '../api/client';
+import { useNotices } from '../shell/Notices';
+
+/** What notices about a shot's settings are about. */
+export const SETTINGS = 'settings';
 
 /** Changes parts of a shot; answers whether they were taken. */
 export type Put = (part: Partial<Shot>) => Promise<boolean>;
@@ -23,19 +27,24 @@ export function Field({
   const [typed, setTyped] = useState<string>();
   const [refused, setRefused] = useState<string>();
   const bad = typed !== undefined && typed === refused;
+  const { mended } = useNotices();
   const drop = () => {
     setTyped(undefined);
     setRefused(undefined);
+    if (bad) {
+      mended(SETTINGS);
+    }
   };
   const take = async () => {
     if (typed === undefined || bad) {
       return;
     }
     const t = typed.trim();
-    if (t === '' || t === value || (await onChange(t))) {
-      drop();
-    } else {
-      setRefused(typed);
+    const taken = t === '' || t === value || (await onChange(t));
+    setRefused(taken ? undefined : typed);
+    if (taken) {
+      // Unless something else was typed meanwhile.
+      setTyped((now) => (now === typed ? undefined : now));
     }
   };
   return (

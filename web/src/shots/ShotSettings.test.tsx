@@ -106,9 +106,25 @@ describe('settings of a shot', () => {
     server.on(PUT, () => refusal(409, 'choose another name'));
     await user.type(name, '-b{Enter}');
     await screen.findByText('choose another name');
+    await waitFor(() => expect(name.getAttribute('aria-invalid')).toBe('true'));
     await user.type(name, '{Escape}');
     expect(name.value).toBe('pass-wide');
+    expect(screen.queryByText('choose another name')).toBeNull();
     expect(server.all(PUT)).toHaveLength(1);
+  });
+
+  it('leaves alone what is typed while the last value is on its way', async () => {
+    const { user } = await open();
+    const slow = held();
+    server.on(PUT, slow.route);
+    const name = screen.getByLabelText<HTMLInputElement>('Name');
+    await user.type(name, '-b{Enter}');
+    await user.type(name, 'c');
+    slow.give({ body: { ...SHOT, name: 'pass-wide-b', version: 2 } });
+    await waitFor(() => expect(name.getAttribute('value')).toBe('pass-wide-bc'));
+    server.on(PUT, take);
+    await user.tab();
+    await waitFor(() => expect(kept.name).toBe('pass-wide-bc'));
   });
 
   it('shows what the server made of a value', async () => {

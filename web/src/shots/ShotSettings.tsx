@@ -14,7 +14,7 @@ import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
-import { Field, type Put } from './Field';
+import { Field, SETTINGS, type Put } from './Field';
 import { FileChoice } from './FileChoice';
 import { NoiseChoice } from './NoiseChoice';
 
@@ -28,8 +28,6 @@ const SIZES: [number, number, string][] = [
   [1080, 1080, 'square'],
   [1080, 1920, 'upright'],
 ];
-/** What notices about a shot's settings are about. */
-const SETTINGS = 'settings';
 const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 
 /** The distance between the last frames of a range, so that a step is not taken for a gap. */
