@@ -1,5 +1,4 @@
 import { describe, expect, it } from 'vitest';
-import { duration, timecode } from '../shell/format';
 import { frameAfter, indexAt, loadOrder } from './playback';
 
 const track = { frames: [1, 9, 17, 25], rate: 24, in: 1, out: 25 };
@@ -21,19 +20,5 @@ describe('playback', () => {
 
   it('loads from the playhead on and round', () => {
     expect(loadOrder(4, 2)).toEqual([2, 3, 0, 1]);
-  });
-});
-
-describe('format', () => {
-  it('counts time code at the nearest whole rate', () => {
-    expect(timecode(25, 24)).toBe('00:00:01:01');
-    expect(timecode(24, 23.976)).toBe('00:00:01:00');
-    expect(timecode(90000, 25)).toBe('01:00:00:00');
-  });
-
-  it('says durations as people do', () => {
-    expect(duration(4.22)).toBe('4.2 s');
-    expect(duration(200)).toBe('3 min 20 s');
-    expect(duration(4320)).toBe('1 h 12 min');
   });
 });

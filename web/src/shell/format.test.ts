@@ -6,15 +6,20 @@ describe('time', () => {
     expect(timecode(0, 24)).toBe('00:00:00:00');
     expect(timecode(95, 24)).toBe('00:00:03:23');
     expect(timecode(96, 24)).toBe('00:00:04:00');
+    expect(timecode(25, 24)).toBe('00:00:01:01');
+    expect(timecode(24, 23.976)).toBe('00:00:01:00');
+    expect(timecode(90_000, 25)).toBe('01:00:00:00');
     expect(timecode(30 * 3600 + 29, 29.97)).toBe('01:00:00:29');
     expect(timecode(25 * 86_400, 25)).toBe('00:00:00:00');
   });
 
   it('says how long something takes as people do', () => {
+    expect(duration(4.22)).toBe('4.2 s');
     expect(duration(4.24)).toBe('4.2 s');
     expect(duration(9.96)).toBe('10 s');
     expect(duration(59.7)).toBe('1 min 0 s');
     expect(duration(200)).toBe('3 min 20 s');
+    expect(duration(4320)).toBe('1 h 12 min');
     expect(duration(4325)).toBe('1 h 12 min');
   });
 

@@ -1,12 +1,9 @@
-import { useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { Shot } from '../api/client';
 import { useNotices } from '../shell/Notices';
 
-/** What notices about a shot's settings are about. */
-export const SETTINGS = 'settings';
-
-/** Changes parts of a shot; answers whether they were taken. */
-export type Put = (part: Partial<Shot>) => Promise<boolean>;
+/** Changes parts of a shot; answers whether they were taken, and if not says why in a notice `about` it. */
+export type Put = (part: Partial<Shot>, about?: string) => Promise<boolean>;
 
 /**
  * A value that is edited in place: taken with Enter or on leaving, dropped with Escape. What is
@@ -15,36 +12,42 @@ export type Put = (part: Partial<Shot>) => Promise<boolean>;
 export function Field({
   label,
   value,
-  onChange,
+  part,
+  put,
   className = '',
 }: {
   label: string;
   value: string;
-  /** Takes a value; answers false if it is refused. */
-  onChange: (v: string) => Promise<boolean>;
+  /** What of the shot a value stands for. */
+  part: (v: string) => Partial<Shot>;
+  put: Put;
   className?: string;
 }) {
   const [typed, setTyped] = useState<string>();
-  const [refused, setRefused] = useState<string>();
-  const bad = typed !== undefined && typed === refused;
+  /** What was refused, and what the value was then. */
+  const [refused, setRefused] = useState<{ text: string; at: string }>();
   const { mended } = useNotices();
+  const bad = refused !== undefined && typed === refused.text;
   const drop = () => {
     setTyped(undefined);
     setRefused(undefined);
-    if (bad) {
-      mended(SETTINGS);
-    }
   };
+  if (refused && value !== refused.at && value !== refused.text.trim()) {
+    drop(); // It was changed from elsewhere.
+  }
+  // However a refusal ends, its notice ends with it.
+  useEffect(() => (refused ? () => mended(label) : undefined), [refused, mended, label]);
   const take = async () => {
     if (typed === undefined || bad) {
       return;
     }
+    setRefused(undefined);
     const t = typed.trim();
-    const taken = t === '' || t === value || (await onChange(t));
-    setRefused(taken ? undefined : typed);
-    if (taken) {
+    if (t === '' || t === value || (await put(part(t), label))) {
       // Unless something else was typed meanwhile.
       setTyped((now) => (now === typed ? undefined : now));
+    } else {
+      setRefused({ text: typed, at: value });
     }
   };
   return (

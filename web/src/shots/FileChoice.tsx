@@ -71,7 +71,8 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
           <Field
             label="JPEG quality"
             value={String(files.quality ?? 92)}
-            onChange={(v) => put(withFiles({ quality: Number(v) }))}
+            part={(v) => withFiles({ quality: Number(v) })}
+            put={put}
             className="fig w-12"
           />
         </Row>

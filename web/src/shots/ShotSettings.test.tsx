@@ -127,6 +127,38 @@ describe('settings of a shot', () => {
     await waitFor(() => expect(kept.name).toBe('pass-wide-bc'));
   });
 
+  it('keeps a refusal while other things are changed, and drops it when the range is', async () => {
+    kept = { ...SHOT, frames: '1-48' };
+    const { user } = show(<Settings />);
+    const frames = await screen.findByLabelText<HTMLInputElement>('Frames');
+    await screen.findByRole('button', { name: 'Extend to 96' });
+    server.on(PUT, () => refusal(400, 'frames: "9-" has no end'));
+    await user.clear(frames);
+    await user.type(frames, '9-{Enter}');
+    await waitFor(() => expect(frames.getAttribute('aria-invalid')).toBe('true'));
+    server.on(PUT, take);
+    await user.click(screen.getByRole('radio', { name: '25 %' }));
+    await waitFor(() => expect(kept.scale).toBe(25));
+    expect(frames.value).toBe('9-');
+    expect(screen.getByText('frames: "9-" has no end')).toBeTruthy();
+    await user.click(await screen.findByRole('button', { name: 'Extend to 96' }));
+    await waitFor(() => expect(kept.frames).toBe('1-96'));
+    await waitFor(() => expect(frames.value).toBe('1-96'));
+    expect(frames.getAttribute('aria-invalid')).toBe('false');
+    await waitFor(() => expect(screen.queryByText('frames: "9-" has no end')).toBeNull());
+  });
+
+  it('takes a refusal along when one goes to another shot', async () => {
+    const { user, change } = await open();
+    server.on(PUT, () => refusal(409, 'choose another name'));
+    const name = screen.getByLabelText<HTMLInputElement>('Name');
+    await user.type(name, '-b{Enter}');
+    await waitFor(() => expect(name.getAttribute('aria-invalid')).toBe('true'));
+    expect(screen.getByText('choose another name')).toBeTruthy();
+    change(<p>another shot</p>);
+    await waitFor(() => expect(screen.queryByText('choose another name')).toBeNull());
+  });
+
   it('shows what the server made of a value', async () => {
     const { user } = await open();
     server.on(PUT, (a) => take({ ...a, body: { ...(a.body as Shot), frames: '1-96x4' } }));

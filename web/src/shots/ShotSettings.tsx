@@ -14,7 +14,7 @@ import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
-import { Field, SETTINGS, type Put } from './Field';
+import { Field, type Put } from './Field';
 import { FileChoice } from './FileChoice';
 import { NoiseChoice } from './NoiseChoice';
 
@@ -28,6 +28,10 @@ const SIZES: [number, number, string][] = [
   [1080, 1080, 'square'],
   [1080, 1920, 'upright'],
 ];
+const FRAMES = 'Frames';
+
+/** What notices about a shot's settings are about unless it is a single field. */
+const SETTINGS = 'settings';
 const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 
 /** The distance between the last frames of a range, so that a step is not taken for a gap. */
@@ -42,13 +46,13 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const revision = revisions.find((r) => r.id === shot.revisionId);
   const frames = useFrames(shot.frames).data;
   const { tell, mended } = useNotices();
-  const put: Put = async (part) => {
+  const put: Put = async (part, about = SETTINGS) => {
     try {
       await change.mutateAsync({ id: shot.id, part });
-      mended(SETTINGS);
+      mended(about);
       return true;
     } catch (e) {
-      tell((e as Error).message, { bad: true, about: SETTINGS });
+      tell((e as Error).message, { bad: true, about });
       return false;
     }
   };
@@ -65,7 +69,8 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       <Field
         label="Name"
         value={shot.name}
-        onChange={(name) => put({ name })}
+        part={(name) => ({ name })}
+        put={put}
         className="mb-1.5 w-full font-[640]"
       />
       <Row name="Camera" hint={camera?.moves ? 'moves' : 'still'}>
@@ -82,9 +87,10 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       </Row>
       <Row name="Frames" hint={frames && `${frames.count} of ${whole}`}>
         <Field
-          label="Frames"
+          label={FRAMES}
           value={shot.frames}
-          onChange={(f) => put({ frames: f })}
+          part={(f) => ({ frames: f })}
+          put={put}
           className="fig w-full"
         />
       </Row>
@@ -108,14 +114,16 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           <Field
             label="Width in pixels"
             value={String(shot.width)}
-            onChange={(v) => put({ width: Number(v) })}
+            part={(v) => ({ width: Number(v) })}
+            put={put}
             className="fig w-12"
           />
           <span className="text-t3">×</span>
           <Field
             label="Height in pixels"
             value={String(shot.height)}
-            onChange={(v) => put({ height: Number(v) })}
+            part={(v) => ({ height: Number(v) })}
+            put={put}
             className="fig w-12"
           />
         </span>
@@ -158,14 +166,14 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         <Remark
           text={`The animation goes on to frame ${revision!.last}; this range ends at ${frames!.last}.`}
           action={`Extend to ${revision!.last}`}
-          onClick={() => void put({ frames: whole })}
+          onClick={() => void put({ frames: whole }, FRAMES)}
         />
       )}
       {misses?.start && !misses.end && (
         <Remark
           text={`The animation begins at frame ${revision!.first}; this range begins at ${frames!.first}.`}
           action={`Begin at ${revision!.first}`}
-          onClick={() => void put({ frames: whole })}
+          onClick={() => void put({ frames: whole }, FRAMES)}
         />
       )}
       <Cost shot={shot} count={frames?.count ?? 0} />

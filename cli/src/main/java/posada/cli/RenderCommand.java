@@ -7,6 +7,7 @@ import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.Callable;
@@ -94,7 +95,7 @@ final class RenderCommand implements Callable<Integer> {
     if (out == null && !estimate) {
       throw new IllegalArgumentException("a folder for the files is needed: --out FOLDER");
     }
-    if (soFar != null && !soFar.toString().toLowerCase(java.util.Locale.ROOT).endsWith(".png")) {
+    if (soFar != null && !soFar.toString().toLowerCase(Locale.ROOT).endsWith(".png")) {
       throw new IllegalArgumentException(
           "the picture so far is a PNG; end its name in .png (got " + soFar + ")");
     }
@@ -151,10 +152,7 @@ final class RenderCommand implements Callable<Integer> {
     long frame = ready.frameBytes(wh[0], wh[1], settings);
     System.out.println(settings.rays().sentence());
     System.out.printf(
-        java.util.Locale.ROOT,
-        "memory: scene %.1f MB, frame %.1f MB%n",
-        ready.bytes() / 1e6,
-        frame / 1e6);
+        Locale.ROOT, "memory: scene %.1f MB, frame %.1f MB%n", ready.bytes() / 1e6, frame / 1e6);
     return 0;
   }
 
@@ -219,7 +217,7 @@ final class RenderCommand implements Callable<Integer> {
     texts.put("posadaLayer", settings.layer().name());
     texts.put(ExrHeader.FRAME, Integer.toString(frame));
     texts.put("posadaSamples", Integer.toString(renderer.film().samples()));
-    texts.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
+    texts.put("posadaSeconds", String.format(Locale.ROOT, "%.3f", seconds));
     if (settings.denoising().picture()) {
       texts.put(ExrHeader.DENOISED, Double.toString(settings.denoising().amount()));
     }
@@ -241,7 +239,7 @@ final class RenderCommand implements Callable<Integer> {
     DeepImage deepPicture = renderer.film().deepImage();
     if (deepPicture != null) {
       System.err.printf(
-          java.util.Locale.ROOT,
+          Locale.ROOT,
           "frame %d  deep: %,d samples, about %.1f MB%n",
           frame,
           deepPicture.samples(),
@@ -260,9 +258,7 @@ final class RenderCommand implements Callable<Integer> {
     try {
       FrameImage image = renderer.film().image(Set.of(Pass.BEAUTY)).full();
       AtomicFile.publish(
-          soFar,
-          PngFile.encode(ViewTransform.beauty(image, 0, false), 8, java.util.Map.of()),
-          true);
+          soFar, PngFile.encode(ViewTransform.beauty(image, 0, false), 8, Map.of()), true);
     } catch (IOException e) {
       System.err.println("posada: " + soFar + " cannot be written: " + FileTrouble.sentence(e));
       soFar = null;

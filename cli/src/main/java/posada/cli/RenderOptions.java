@@ -3,6 +3,8 @@ package posada.cli;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import picocli.CommandLine.Option;
 import posada.core.image.SrgbTransfer;
@@ -163,9 +165,7 @@ final class RenderOptions {
   }
 
   private RenderSettings.Crop region() {
-    java.util.regex.Matcher m =
-        java.util.regex.Pattern.compile("(\\d{1,5}),(\\d{1,5}),(\\d{1,5})[x×](\\d{1,5})")
-            .matcher(crop);
+    Matcher m = Pattern.compile("(\\d{1,5}),(\\d{1,5}),(\\d{1,5})[x×](\\d{1,5})").matcher(crop);
     if (!m.matches()) {
       throw new IllegalArgumentException(
           "crop \"" + crop + "\" cannot be read; write X,Y,WIDTHxHEIGHT such as 100,50,320x180");
