@@ -18,8 +18,10 @@ import posada.core.trace.RenderSettings.Bounces;
  * Distance fades into the sky's haze on every segment. One object for each worker thread.
  */
 final class PathTracer {
-  /** From this scattering on, dim paths are ended by chance. */
+  /** From this scattering on, paths are ended by chance if less than this is left of them. */
   private static final int ROULETTE_FROM = 3;
+
+  private static final float DIM = 0.1f;
 
   /** Numbers that no path uses. */
   private static final int AROUND_BRANCH = 0x4f1bbcdc;
@@ -256,13 +258,10 @@ final class PathTracer {
       if (!scatter(next)) {
         return;
       }
-      if (path.scattered >= ROULETTE_FROM) {
-        float survive = Math.min(0.95f, path.strongest());
-        sampler.next();
-        if (sampler.u >= survive) {
-          return;
-        }
-        path.scale(1 / survive);
+      if (path.scattered >= ROULETTE_FROM
+          && path.strongest() < DIM
+          && !goOn(path.strongest() / DIM)) {
+        return;
       }
     }
   }
@@ -301,7 +300,7 @@ final class PathTracer {
     return 1 / Math.max(1e-6f, (float) Math.sqrt(dx * dx + dy * dy + dz * dz));
   }
 
-  /** Goes on by chance from a surface of whose light all that is scattered evenly is known. */
+  /** Goes on by chance, brighter by as much as it is unlikely; returns false if the path ends. */
   private boolean goOn(float odds) {
     sampler.next();
     if (sampler.u >= odds) {
