@@ -26,6 +26,9 @@ final class Blotches {
   /** Variances of a pixel that the square of a blotch may have, for each pixel that it is wide. */
   private static final float BLOTCH = 0.005f;
 
+  /** Variance of a pixel over its squared light at which half of what squares find is taken. */
+  private static final float NOISY = 2;
+
   private static final int PATCH = 1;
 
   private Blotches() {}
@@ -67,7 +70,12 @@ final class Blotches {
       // Where few squares are alike they know no better; what is too much for noise is a shadow.
       float sure = Math.min(1, noise[i] / (MANY * coarse.variance()[i] + Rows.ROUNDING));
       float most = BLOTCH * side * side * side * noise[i];
-      float kept = sure * sure * Math.max(0, Math.min(1, 2 - squares[i] / (most + Rows.ROUNDING)));
+      // Pixels that are not too noisy to be told apart need no squares.
+      float light = (there[0][i] + there[1][i] + there[2][i]) / 3;
+      float noisy = noise[i] * side * side / (light * light + Rows.ROUNDING);
+      float needed = noisy * noisy / (noisy * noisy + NOISY * NOISY);
+      float kept =
+          needed * sure * sure * Math.max(0, Math.min(1, 2 - squares[i] / (most + Rows.ROUNDING)));
       for (float[] plane : missing) {
         plane[i] *= kept;
       }
