@@ -52,7 +52,8 @@ final class NoiseCommand {
             References.View v = view(d, FRAME, w, h);
             Quality q = References.of(d.name(), v, 512, references, workers);
             float[][] plain16 = Quality.rgb(v.render(16, 1, workers));
-            float[][] plain128 = Quality.rgb(References.picture(d.name(), v, 128, 128, workers));
+            // Anew each time: kept pictures may be those of older code.
+            float[][] plain128 = Quality.rgb(v.render(128, 128, workers));
             RenderSettings s =
                 v.settings().with(CLEAN).with(EnumSet.of(Pass.BEAUTY, Pass.GUIDES)).with(16, 1);
             FrameImage image = Pictures.render(v, s, workers);

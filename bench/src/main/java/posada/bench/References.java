@@ -45,7 +45,7 @@ final class References {
   }
 
   /** Returns one picture of many samples. */
-  static FrameImage picture(String name, View view, int samples, int seed, Workers workers)
+  private static FrameImage picture(String name, View view, int samples, int seed, Workers workers)
       throws Exception {
     String file =
         String.format(

@@ -72,8 +72,8 @@ final class Blotches {
       float most = BLOTCH * side * side * side * noise[i];
       // Pixels that are not too noisy to be told apart need no squares.
       float light = (there[0][i] + there[1][i] + there[2][i]) / 3;
-      float noisy = noise[i] * side * side / (light * light + Rows.ROUNDING);
-      float needed = noisy * noisy / (noisy * noisy + NOISY * NOISY);
+      float clear = NOISY * (light * light + Rows.ROUNDING) / (noise[i] * side * side);
+      float needed = 1 / (1 + clear * clear);
       float kept =
           needed * sure * sure * Math.max(0, Math.min(1, 2 - squares[i] / (most + Rows.ROUNDING)));
       for (float[] plane : missing) {

@@ -18,9 +18,10 @@ import posada.core.trace.RenderSettings.Bounces;
  * Distance fades into the sky's haze on every segment. One object for each worker thread.
  */
 final class PathTracer {
-  /** From this scattering on, paths are ended by chance if less than this is left of them. */
+  /** From this scattering on, dim paths are ended by chance. */
   private static final int ROULETTE_FROM = 3;
 
+  /** Part of its light below which a path is dim. */
   private static final float DIM = 0.1f;
 
   /** Numbers that no path uses. */

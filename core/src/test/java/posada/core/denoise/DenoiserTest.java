@@ -177,6 +177,25 @@ class DenoiserTest {
     assertTrue(Math.sqrt(squares) < 0.04, "blotches of " + Math.sqrt(squares));
   }
 
+  /** Black walls have noisy neighbours; squares there are not to be noisier than numbers can be. */
+  @Test
+  void blackBesideBlindingStaysBlack() {
+    NoisyPicture p = made(11, 0, SPREAD).noisy;
+    for (int i = 0; i < W * H; i++) {
+      float k = i % W < 45 ? 0 : 1e8f;
+      for (float[] plane : p.diffuse().planes()) {
+        plane[i] *= k;
+      }
+      p.diffuse().variance()[i] *= k * k;
+    }
+    for (float[] plane : clean(p, Workers.CALLER).diffuse()) {
+      for (int i = 0; i < W * H; i++) {
+        assertTrue(Float.isFinite(plane[i]), "pixel " + i);
+        assertTrue(i % W > 36 || plane[i] == 0, "pixel " + i + " is " + plane[i]);
+      }
+    }
+  }
+
   @Test
   void whatHasNoNoiseStays() {
     Made m = made(1, 0, 0);
