@@ -251,14 +251,14 @@ public final class LightSet {
     this.triangles = triangles;
     this.surroundings = surroundings;
     this.portals = portals;
-    float[] own = LightTree.room(near.length + triangles.count());
+    float[] own = LightTreeBuilder.room(near.length + triangles.count());
     for (int i = 0; i < near.length; i++) {
       describe(near[i], own, i);
     }
     for (int i = 0; i < triangles.count(); i++) {
       describe(i, own, near.length + i);
     }
-    tree = new LightTree(own, this::guess);
+    tree = new LightTree(new LightTreeBuilder(own), this::guess);
     sphereAt =
         java.util.stream.IntStream.range(0, near.length).filter(i -> near[i].hasShape()).toArray();
     spheres = sphereAt.length == 0 ? null : new SphereBvh(shapes());
@@ -290,7 +290,7 @@ public final class LightSet {
     // out.
     double edge = l.spot() ? SPOT_EDGE : 0.5 * Math.PI;
     double angle = l.spot() ? l.outer : Math.PI;
-    LightTree.describe(own, at, min, max, axis, angle, edge, l.power(), false);
+    LightTreeBuilder.describe(own, at, min, max, axis, angle, edge, l.power(), false);
   }
 
   private void describe(int i, float[] own, int at) {
@@ -311,7 +311,7 @@ public final class LightSet {
     for (int k = 0; k < 3; k++) {
       axis[k] = area > 0 ? axis[k] / (2 * area) : k == 1 ? 1 : 0;
     }
-    LightTree.describe(
+    LightTreeBuilder.describe(
         own,
         at,
         min,

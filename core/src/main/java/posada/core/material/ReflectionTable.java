@@ -12,6 +12,10 @@ package posada.core.material;
 final class ReflectionTable {
   private static final int COSINES = 64;
   private static final int ROUGHNESSES = 33;
+
+  /** Below this mean loss between facets rounding would be made up for. */
+  static final float LEAST_LOST = 2e-6f;
+
   static final ReflectionTable INSTANCE = new ReflectionTable();
 
   private final Grid a = new Grid(ROUGHNESSES, COSINES);

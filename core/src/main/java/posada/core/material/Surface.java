@@ -1,7 +1,5 @@
 package posada.core.material;
 
-import posada.core.geometry.FastMath;
-import posada.core.geometry.ShadingFrame;
 import posada.core.geometry.Trig;
 import posada.core.parallel.Workers;
 
@@ -20,27 +18,18 @@ import posada.core.parallel.Workers;
  */
 public final class Surface {
   private static final float INV_PI = (float) (1 / Math.PI);
-  private static final float COAT_F0 = 0.04f;
-
-  /** Share of the light lost between glass facets that is sent on, of what reciprocity allows. */
-  private static final float LOST_SENT_ON = 0.7f;
-
-  /** Below this mean loss between facets rounding would be made up for. */
-  private static final float LEAST_LOST = 2e-6f;
-
   private final ReflectionTable table = ReflectionTable.INSTANCE;
-  private final SheenTable sheens = SheenTable.INSTANCE;
   private final Ggx ggx = new Ggx();
-  private final Ggx coatGgx = new Ggx();
-  private final ShadingFrame coatFrame = new ShadingFrame();
+  private final Sheen sheen = new Sheen();
+  private final Varnish coat = new Varnish();
+  private final Glass glass = new Glass(ggx);
   private SurfaceValues v;
   private float ox, oy, oz;
   private float roughness;
 
-  /** Weights of the base's parts; those of the opaque parts' reflection for each colour. */
-  private float glass;
-
+  /** The opaque parts of the base, for each colour. */
   private final float[] diffuse = new float[3];
+
   private final float[] f0 = new float[3];
   private float f90;
 
@@ -54,25 +43,8 @@ public final class Surface {
   /** The dielectric over the diffuse base: strongest F0, and what it lets in on the way out. */
   private float coverF0, coverOut, underMean;
 
-  /** Varnish: what it sends back of the view direction, factor and all. */
-  private float coat, coatRoughness, coatThrough, coatMean, coatLambda, coatOx, coatOy, coatOz;
-
-  /** Sheen: strongest colour times what fibres send back. */
-  private float sheen, sheenRoughness, sheenAlpha, sheenExponent, sheenLambda;
-
-  private float sheenThrough, sheenMean;
-
-  /** Glass: index beyond the surface over the index on this side, and facets' lost light. */
-  private float eta;
-
-  private boolean outside;
-  private GlassTable glassTable;
-  private float glassLost, glassBack, glassOn;
-
   /** Odds of the lobes: cosine, specular, glass facets, glass cosine down, coat, sheen. */
   private float pCosine, pSpecular, pGlass, pDown, pCoat, pSheen;
-
-  private float reflectGain, transmitGain;
 
   /** Scattering times cosine of each kind for each colour; filled by {@link #evaluate}. */
   public final float[] diffuseOut = new float[3];
@@ -122,48 +94,16 @@ public final class Surface {
     brushed = v.brushed > 0;
     BrushedTable.widths(ggx, roughness, v.brushed);
     lambda = ggx.lambda(ox, oy, oz);
-    layers(allowed, floor);
-    float through = sheenThrough * coatThrough;
-    base(allowed);
-    glass(allowed, front);
-    odds(through);
-  }
-
-  private void layers(Allowed allowed, float floor) {
-    sheen = allowed.diffuse ? Math.max(v.sheen[0], Math.max(v.sheen[1], v.sheen[2])) : 0;
-    sheenThrough = 1;
-    if (sheen > 0) {
-      sheenRoughness = Math.max(SheenTable.MIN_ROUGHNESS, v.sheenRoughness);
-      sheenAlpha = sheenRoughness * sheenRoughness;
-      sheenExponent = 1 / sheenAlpha;
-      sheenLambda = SheenTable.lambda(oz, sheenAlpha);
-      sheenThrough = 1 - sheen * sheens.sent(oz, sheenRoughness);
-      sheenMean = 1 - sheen * sheens.mean(sheenRoughness);
-    }
-    coat = allowed.specular ? v.coat : 0;
-    coatThrough = 1;
-    if (coat > 0) {
-      coatOz = ox * v.coatX + oy * v.coatY + oz * v.coatZ;
-      if (!(coatOz > 1e-4f)) {
-        coat = 0;
-        return;
-      }
-      coatFrame.set(v.coatX, v.coatY, v.coatZ);
-      coatFrame.toLocal(ox, oy, oz);
-      coatOx = coatFrame.rx;
-      coatOy = coatFrame.ry;
-      coatRoughness = Math.max(Math.max(Ggx.MIN_ROUGHNESS, floor), v.coatRoughness);
-      coatGgx.set(coatRoughness * coatRoughness, coatRoughness * coatRoughness);
-      coatLambda = coatGgx.lambda(coatOx, coatOy, coatOz);
-      coatThrough = 1 - coat * table.albedo(coatOz, coatRoughness, COAT_F0, 1);
-      coatMean = 1 - coat * table.meanAlbedo(coatRoughness, COAT_F0, 1);
-    }
-  }
-
-  private void base(Allowed allowed) {
+    sheen.set(v, allowed.diffuse, oz);
+    coat.set(v, allowed.specular, floor, ox, oy, oz);
     float dielectric = 1 - v.metallic;
-    glass = dielectric * v.transmission;
-    float opaque = dielectric - glass;
+    float clear = dielectric * v.transmission;
+    base(allowed, dielectric - clear);
+    glass.set(v, clear, allowed, front, roughness, lambda, ox, oy, oz);
+    odds(sheen.through * coat.through);
+  }
+
+  private void base(Allowed allowed, float opaque) {
     f90 = allowed.specular ? v.metallic + opaque * v.f90 : 0;
     float sentA = table.a(oz, roughness), sentB = table.b(oz, roughness);
     float sent = brushed ? brushed(ox, oy, oz) : sentA + sentB;
@@ -172,7 +112,7 @@ public final class Surface {
             ? BrushedTable.instance().mean(roughness, v.brushed)
             : table.meanA(roughness) + table.meanB(roughness);
     float lost = Math.max(0, 1 - sent);
-    float spread = 1 - meanSent > LEAST_LOST ? lost * INV_PI / (1 - meanSent) : 0;
+    float spread = 1 - meanSent > ReflectionTable.LEAST_LOST ? lost * INV_PI / (1 - meanSent) : 0;
     coverF0 = Math.max(v.f0[0], Math.max(v.f0[1], v.f0[2]));
     underMean = 1;
     boolean body = allowed.diffuse && opaque > 0;
@@ -194,46 +134,19 @@ public final class Surface {
     return BrushedTable.instance().sent(x, y, z, roughness, v.brushed);
   }
 
-  private void glass(Allowed allowed, boolean front) {
-    reflectGain = allowed.specular ? 1 : 0;
-    transmitGain = allowed.transmission ? 1 : 0;
-    if (!(glass > 0) || reflectGain + transmitGain == 0) {
-      glass = 0;
-      return;
-    }
-    outside = front || v.thin;
-    eta = outside ? v.ior : 1 / v.ior;
-    if (v.thin) {
-      glassLost = 1 - (table.a(oz, roughness) + table.b(oz, roughness));
-      float mean = 1 - (table.meanA(roughness) + table.meanB(roughness));
-      glassBack = mean > LEAST_LOST ? 0.5f * glassLost * INV_PI / mean : 0;
-      glassOn = glassBack;
-      return;
-    }
-    glassTable = GlassTable.of(v.ior);
-    glassLost = 1 - glassTable.sent(outside, oz, roughness);
-    float here = 1 - glassTable.mean(outside, roughness);
-    float there = 1 - glassTable.mean(!outside, roughness);
-    float n2 = eta * eta;
-    // Sent on in both directions alike: f / (index on the light's side)^2 is symmetric.
-    float on = LOST_SENT_ON * there * n2 / Math.max(there * n2, here);
-    boolean enough = here > LEAST_LOST && there > LEAST_LOST;
-    glassBack = enough ? (1 - on) * glassLost * INV_PI / here : 0;
-    glassOn = enough ? on * glassLost * INV_PI / there : 0;
-  }
-
   private void odds(float through) {
     float d = mean(diffuse) * (float) Math.PI;
     float a = table.a(oz, roughness), b = table.b(oz, roughness);
     float s = mean(f0) * a + f90 * b;
     float spread = mean(regained) * (float) Math.PI * (1 - meanSent);
-    float g = glass * (1 - glassLost);
-    pCosine = through * (d + spread + glass * reflectGain * glassBack * (float) Math.PI);
+    float g = glass.weight * (1 - glass.lost);
+    pCosine =
+        through * (d + spread + glass.weight * glass.reflectGain * glass.back * (float) Math.PI);
     pSpecular = through * s;
     pGlass = through * g;
-    pDown = through * glass * transmitGain * glassOn * (float) Math.PI;
-    pCoat = sheenThrough * (1 - coatThrough);
-    pSheen = sheen > 0 ? 1 - sheenThrough : 0;
+    pDown = through * glass.weight * glass.transmitGain * glass.on * (float) Math.PI;
+    pCoat = sheen.through * (1 - coat.through);
+    pSheen = 1 - sheen.through;
     float sum = pCosine + pSpecular + pGlass + pDown + pCoat + pSheen;
     if (!(sum > 0)) {
       rays = 0;
@@ -327,7 +240,7 @@ public final class Surface {
 
   /** Returns how much of even light from all sides is scattered evenly towards the viewer. */
   public float evenly(int color) {
-    return diffuse[color] * (float) Math.PI * underMean * coatThrough * sheenThrough;
+    return diffuse[color] * (float) Math.PI * underMean * coat.through * sheen.through;
   }
 
   /**
@@ -338,11 +251,11 @@ public final class Surface {
    */
   public float entering(float cosine) {
     float in = (1 - table.albedo(cosine, roughness, coverF0, v.f90)) / underMean;
-    if (sheen > 0) {
-      in *= (1 - sheen * sheens.sent(cosine, sheenRoughness)) / sheenMean;
+    if (sheen.strength > 0) {
+      in *= sheen.through(cosine) / sheen.mean;
     }
-    if (coat > 0) {
-      in *= (1 - coat * table.albedo(cosine, coatRoughness, COAT_F0, 1)) / coatMean;
+    if (coat.strength > 0) {
+      in *= coat.through(cosine) / coat.mean;
     }
     return in;
   }
@@ -363,7 +276,7 @@ public final class Surface {
     density = 0;
     if (iz > 0) {
       reflect(ix, iy, iz);
-    } else if (iz < 0 && glass > 0) {
+    } else if (iz < 0 && glass.weight > 0) {
       transmit(ix, iy, iz);
     }
   }
@@ -378,20 +291,20 @@ public final class Surface {
     // What layers above let through: to a diffuse base on the way in, to a mirror like the way out.
     float scattered = 1;
     float mirrored = 1;
-    if (sheen > 0) {
-      float in = 1 - sheen * sheens.sent(iz, sheenRoughness);
-      scattered *= sheenThrough * in / sheenMean;
-      mirrored *= (float) Math.sqrt(Math.max(0, sheenThrough * in));
-      fibres(hz, iz);
+    if (sheen.strength > 0) {
+      float in = sheen.through(iz);
+      scattered *= sheen.through * in / sheen.mean;
+      mirrored *= (float) Math.sqrt(Math.max(0, sheen.through * in));
+      sheen.evaluate(hz, iz, sheenOut);
+      density += pSheen * sheen.density;
     }
-    float above = sheen > 0 ? mirrored : 1;
-    if (coat > 0) {
-      coatFrame.toLocal(ix, iy, iz);
-      float cx = coatFrame.rx, cy = coatFrame.ry, cz = coatFrame.rz;
-      float in = cz > 0 ? 1 - coat * table.albedo(cz, coatRoughness, COAT_F0, 1) : 1;
-      scattered *= coatThrough * in / coatMean;
-      mirrored *= (float) Math.sqrt(Math.max(0, coatThrough * in));
-      varnish(cx, cy, cz, oh, above);
+    float above = mirrored;
+    if (coat.strength > 0) {
+      float in = coat.enter(ix, iy, iz);
+      scattered *= coat.through * in / coat.mean;
+      mirrored *= (float) Math.sqrt(Math.max(0, coat.through * in));
+      coat.evaluate(oh, above, coatOut);
+      density += pCoat * coat.density;
     }
     // A rough base scatters what comes through, a smooth one mirrors it.
     mirrored += (scattered - mirrored) * roughness * roughness;
@@ -403,7 +316,7 @@ public final class Surface {
     }
     float facets = 0;
     float d = 0;
-    if (pSpecular > 0 || glass > 0) {
+    if (pSpecular > 0 || glass.weight > 0) {
       d = ggx.distribution(hx, hy, hz) / (4 * oz);
       facets = d / (1 + lambda + ggx.lambda(ix, iy, iz)) * mirrored;
       d /= 1 + lambda;
@@ -414,117 +327,22 @@ public final class Surface {
       specularOut[k] += (f0[k] + (f90 - f0[k]) * f) * facets + regained[k] * lost * scattered;
     }
     density += pCosine * iz * INV_PI + pSpecular * d;
-    if (glass > 0) {
-      glassReflection(iz, oh, facets, d, scattered);
+    if (glass.weight > 0) {
+      glass.reflect(iz, oh, facets, d, scattered);
+      for (int k = 0; k < 3; k++) {
+        specularOut[k] += glass.scattered;
+      }
+      density += pGlass * glass.density;
     }
-  }
-
-  private void glassReflection(float iz, float oh, float facets, float d, float scattered) {
-    float f = glassFresnel(oh);
-    float lost =
-        v.thin
-            ? 1 - (table.a(iz, roughness) + table.b(iz, roughness))
-            : 1 - glassTable.sent(outside, iz, roughness);
-    float g = glass * reflectGain * (f * facets + glassBack * Math.max(0, lost) * iz * scattered);
-    for (int k = 0; k < 3; k++) {
-      specularOut[k] += g;
-    }
-    density += pGlass * reflectOdds(f) * d;
-  }
-
-  private float glassFresnel(float oh) {
-    float f = Fresnel.dielectric(oh, eta);
-    return f < 1 ? f * v.f90 : 1;
-  }
-
-  /** How often a facet met by a glass sample reflects. */
-  private float reflectOdds(float f) {
-    float r = f * reflectGain, t = (1 - f) * transmitGain;
-    return r + t > 0 ? r / (r + t) : 0;
-  }
-
-  private void fibres(float hz, float iz) {
-    float sin = (float) Math.sqrt(Math.max(0, 1 - hz * hz));
-    float s =
-        SheenTable.distribution(sin, sheenExponent)
-            * SheenTable.visibility(oz, iz, sheenLambda, SheenTable.lambda(iz, sheenAlpha))
-            * iz;
-    for (int k = 0; k < 3; k++) {
-      sheenOut[k] = v.sheen[k] * s;
-    }
-    density += pSheen * sheenDensity(hz, sin, iz);
-  }
-
-  /** Half of the samples follow the fibres, half are spread evenly. */
-  private float sheenDensity(float hz, float sin, float iz) {
-    float oh = (oz + iz) / (2 * hz);
-    return 0.5f * (SheenTable.distribution(sin, sheenExponent) * hz / (4 * oh) + 0.5f * INV_PI);
-  }
-
-  private void varnish(float cx, float cy, float cz, float oh, float above) {
-    if (!(cz > 0)) {
-      return;
-    }
-    float hx = coatOx + cx, hy = coatOy + cy, hz = coatOz + cz;
-    float l = 1 / (float) Math.sqrt(hx * hx + hy * hy + hz * hz);
-    float d = coatGgx.distribution(hx * l, hy * l, hz * l) / (4 * coatOz);
-    float f = COAT_F0 + (1 - COAT_F0) * Ggx.schlick(oh);
-    float mean = table.meanA(coatRoughness) + table.meanB(coatRoughness);
-    float lostOut = 1 - table.a(coatOz, coatRoughness) - table.b(coatOz, coatRoughness);
-    float lostIn = 1 - table.a(cz, coatRoughness) - table.b(cz, coatRoughness);
-    float again =
-        1 - mean > LEAST_LOST
-            ? ReflectionTable.regained(COAT_F0, 1, mean) * lostOut * lostIn * INV_PI / (1 - mean)
-            : 0;
-    float s = coat * (f * d / (1 + coatLambda + coatGgx.lambda(cx, cy, cz)) + again * cz) * above;
-    for (int k = 0; k < 3; k++) {
-      coatOut[k] = s;
-    }
-    density += pCoat * d / (1 + coatLambda);
   }
 
   private void transmit(float ix, float iy, float iz) {
-    float mirrored = 1;
-    if (sheen > 0) {
-      mirrored *= (float) Math.sqrt(Math.max(0, sheenThrough));
-    }
-    if (coat > 0) {
-      mirrored *= (float) Math.sqrt(Math.max(0, coatThrough));
-    }
-    density += pDown * -iz * INV_PI;
-    float lost;
-    float facets = 0;
-    if (v.thin) {
-      lost = 1 - (table.a(-iz, roughness) + table.b(-iz, roughness));
-      float hx = ox + ix, hy = oy + iy, hz = oz - iz;
-      float l = 1 / (float) Math.sqrt(hx * hx + hy * hy + hz * hz);
-      float oh = (ox * hx + oy * hy + oz * hz) * l;
-      float d = ggx.distribution(hx * l, hy * l, hz * l) / (4 * oz);
-      float f = glassFresnel(oh);
-      facets = (1 - f) * d / (1 + lambda + ggx.lambda(ix, iy, iz));
-      density += pGlass * (1 - reflectOdds(f)) * d / (1 + lambda);
-    } else {
-      lost = 1 - glassTable.sent(!outside, -iz, roughness);
-      float hx = ox + eta * ix, hy = oy + eta * iy, hz = oz + eta * iz;
-      float l = 1 / (float) Math.sqrt(hx * hx + hy * hy + hz * hz);
-      l = hz < 0 ? -l : l;
-      hx *= l;
-      hy *= l;
-      hz *= l;
-      float oh = ox * hx + oy * hy + oz * hz;
-      float ih = ix * hx + iy * hy + iz * hz;
-      if (l < Float.POSITIVE_INFINITY && oh > 0 && ih < 0) {
-        float sum = oh + eta * ih;
-        float d = ggx.distribution(hx, hy, hz) * oh / oz * eta * eta * -ih / (sum * sum);
-        float f = glassFresnel(oh);
-        facets = (1 - f) * d / ((1 + lambda) * (1 + ggx.lambda(ix, iy, iz)));
-        density += pGlass * (1 - reflectOdds(f)) * d / (1 + lambda);
-      }
-    }
-    float t = glass * transmitGain * mirrored * (facets + glassOn * Math.max(0, lost) * -iz);
+    float above = (float) Math.sqrt(Math.max(0, sheen.through * coat.through));
+    glass.transmit(ix, iy, iz, above);
     for (int k = 0; k < 3; k++) {
-      transmissionOut[k] = t * v.base[k];
+      transmissionOut[k] = glass.scattered * v.base[k];
     }
+    density += pDown * -iz * INV_PI + pGlass * glass.density;
   }
 
   /**
@@ -545,16 +363,23 @@ public final class Surface {
     } else if ((at -= pCosine) < pSpecular) {
       kind = Scatter.SPECULAR;
       ggx.sampleNormal(ox, oy, oz, u, v);
-      mirror();
+      mirror(ggx.hx, ggx.hy, ggx.hz);
     } else if ((at -= pSpecular) < pCoat) {
       kind = Scatter.SPECULAR;
-      varnishSample(u, v);
+      coat.sample(u, v);
+      towards(coat.x, coat.y, coat.z);
     } else if ((at -= pCoat) < pSheen) {
-      sheenSample(u, v, at / pSheen);
+      sheen.sample(u, v, at / pSheen);
+      towards(sheen.x, sheen.y, sheen.z);
+      if (sheen.half) {
+        mirror(ix, iy, iz);
+      }
     } else if ((at -= pSheen) < pGlass) {
-      if (!glassSample(u, v, at / pGlass)) {
+      if (!glass.sample(u, v, at / pGlass)) {
         return false;
       }
+      kind = glass.mirrored ? Scatter.SPECULAR : Scatter.TRANSMISSION;
+      towards(glass.x, glass.y, glass.z);
     } else if (pDown > 0) {
       kind = Scatter.TRANSMISSION;
       cosine(u, v, -1);
@@ -567,11 +392,15 @@ public final class Surface {
 
   /** Evaluates a unit direction that was chosen elsewhere, as if even scattering had chosen it. */
   public void choose(float x, float y, float z) {
+    towards(x, y, z);
+    kind = Scatter.DIFFUSE;
+    evaluate(x, y, z);
+  }
+
+  private void towards(float x, float y, float z) {
     ix = x;
     iy = y;
     iz = z;
-    kind = Scatter.DIFFUSE;
-    evaluate(x, y, z);
   }
 
   private void cosine(float u, float v, float side) {
@@ -581,60 +410,11 @@ public final class Surface {
     iz = side * (float) Math.sqrt(Math.max(0, 1 - v));
   }
 
-  private void mirror() {
-    float oh = ox * ggx.hx + oy * ggx.hy + oz * ggx.hz;
-    ix = 2 * oh * ggx.hx - ox;
-    iy = 2 * oh * ggx.hy - oy;
-    iz = 2 * oh * ggx.hz - oz;
-  }
-
-  private void varnishSample(float u, float v) {
-    coatGgx.sampleNormal(coatOx, coatOy, coatOz, u, v);
-    float oh = coatOx * coatGgx.hx + coatOy * coatGgx.hy + coatOz * coatGgx.hz;
-    coatFrame.toWorld(
-        2 * oh * coatGgx.hx - coatOx, 2 * oh * coatGgx.hy - coatOy, 2 * oh * coatGgx.hz - coatOz);
-    ix = coatFrame.rx;
-    iy = coatFrame.ry;
-    iz = coatFrame.rz;
-  }
-
-  private void sheenSample(float u, float v, float w) {
-    if (w < 0.5f) {
-      iz = v;
-      float s = (float) Math.sqrt(Math.max(0, 1 - v * v));
-      ix = s * Trig.cosTurns(u);
-      iy = s * Trig.sinTurns(u);
-      return;
-    }
-    float s = FastMath.pow(v, 1 / (sheenExponent + 2));
-    ggx.hx = s * Trig.cosTurns(u);
-    ggx.hy = s * Trig.sinTurns(u);
-    ggx.hz = (float) Math.sqrt(Math.max(0, 1 - s * s));
-    mirror();
-  }
-
-  private boolean glassSample(float u, float v, float w) {
-    ggx.sampleNormal(ox, oy, oz, u, v);
-    float oh = ox * ggx.hx + oy * ggx.hy + oz * ggx.hz;
-    if (w < reflectOdds(glassFresnel(oh))) {
-      kind = Scatter.SPECULAR;
-      mirror();
-      return iz > 0;
-    }
-    kind = Scatter.TRANSMISSION;
-    if (this.v.thin) {
-      mirror();
-      iz = -iz;
-      return iz < 0;
-    }
-    float cos2 = 1 - (1 - oh * oh) / (eta * eta);
-    if (!(cos2 > 0)) {
-      return false;
-    }
-    float k = oh / eta - (float) Math.sqrt(cos2);
-    ix = k * ggx.hx - ox / eta;
-    iy = k * ggx.hy - oy / eta;
-    iz = k * ggx.hz - oz / eta;
-    return iz < 0;
+  /** Mirrors the view direction at a facet. */
+  private void mirror(float hx, float hy, float hz) {
+    float oh = ox * hx + oy * hy + oz * hz;
+    ix = 2 * oh * hx - ox;
+    iy = 2 * oh * hy - oy;
+    iz = 2 * oh * hz - oz;
   }
 }

@@ -26,7 +26,7 @@ public final class FrameRenderer {
   private final Adaptive adaptive;
   private int clean;
   private boolean outOfTime;
-  private PathTracer.Strategy strategy = PathTracer.Strategy.BOTH;
+  private Strategy strategy = Strategy.BOTH;
 
   FrameRenderer(Stage stage, View view, RenderSettings settings, int frame) {
     this.stage = stage;
@@ -53,7 +53,7 @@ public final class FrameRenderer {
   }
 
   /** Chooses how light is looked for, to set one way against another. */
-  void use(PathTracer.Strategy s) {
+  void use(Strategy s) {
     strategy = s;
   }
 

@@ -204,7 +204,7 @@ final class Gather {
         return false;
       }
     }
-    return t.meet(t.first) && t.prepare(t.first) && !t.first.point.instance.catcher;
+    return t.segments.meet(t.first) && t.prepare(t.first) && !t.first.point.instance.catcher;
   }
 
   /**
@@ -385,10 +385,10 @@ final class Gather {
       sums.countChoice();
       t.sampler.start(s);
       t.ray.time = 0.5f;
-      if (t.arriving(t.first, way, radiance)) {
+      if (t.direct.arriving(t.first, way, radiance)) {
         float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
         float in =
-            t.first.surface.entering(cos) * t.chosenWeight(unguided(way[0], way[1], way[2], cos));
+            t.first.surface.entering(cos) * t.direct.weight(unguided(way[0], way[1], way[2], cos));
         sums.addChosen(way, radiance, in);
       }
     }

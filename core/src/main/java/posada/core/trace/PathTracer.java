@@ -1,21 +1,15 @@
 package posada.core.trace;
 
-import java.util.Arrays;
-import posada.core.geometry.FastMath;
 import posada.core.geometry.Ray;
 import posada.core.irradiance.LightFit;
-import posada.core.light.LightSample;
 import posada.core.light.LightSet;
-import posada.core.light.Luminance;
 import posada.core.light.Surroundings;
 import posada.core.material.Surface;
 import posada.core.trace.RenderSettings.Bounces;
 
 /**
- * Follows paths from the camera: at each surface lights are sampled and a direction is scattered,
- * both weighted against each other by the power heuristic (E. Veach, "Robust Monte Carlo Methods
- * for Light Transport Simulation", 1997, section 9.2). At the first surface a path may split.
- * Distance fades into the sky's haze on every segment. One object for each worker thread.
+ * Follows paths from the camera: at each surface lights are chosen and a direction is scattered. At
+ * the first surface a path may split. One object for each worker thread.
  */
 final class PathTracer {
   /** From this scattering on, dim paths are ended by chance. */
@@ -43,40 +37,22 @@ final class PathTracer {
   /** Roughness above which mirrored light comes from nearly everywhere. */
   private static final float WIDE = 0.5f;
 
-  /** How light is looked for; all of them find the same, with more or less noise. */
-  enum Strategy {
-    LIGHTS,
-    SURFACES,
-    BOTH
-  }
-
-  private final Strategy strategy;
   private final Stage stage;
   private final View view;
   private final RenderSettings settings;
   private final Bounces bounces;
   private final PixelFilter filter;
-  private final LightSet lights;
   private final Surroundings around;
-  private final boolean shapes;
   private final boolean blurred;
   private final int seed;
   final SobolSampler sampler;
   final View.Place place = new View.Place();
   final Ray ray = new Ray();
-  private final ChosenLight chosen;
   private final float[] rgb = new float[3];
-  private final float[] through = new float[3];
-
-  /** Light that lamps sent to the first surface, and what of it was not blocked. */
-  private float open, lit;
-
   final Vertex first;
   private final Vertex next;
-
-  /** Lights as seen from where the current ray was scattered. */
-  private final LightSet.Choice from;
-
+  final Segments segments;
+  final DirectLight direct;
   final Path path;
   private final LightGroups groups;
 
@@ -99,26 +75,24 @@ final class PathTracer {
       int seed,
       Strategy strategy) {
     this.filter = filter;
-    this.strategy = strategy;
     this.stage = stage;
     this.view = view;
     this.settings = settings;
     this.seed = seed;
     bounces = settings.bounces();
     sampler = new SobolSampler(settings.sampling().pattern());
-    lights = stage.lights();
+    LightSet lights = stage.lights();
     around = lights.surroundings();
-    shapes = lights.hasShapes();
     blurred = settings.shutter().open();
     first = new Vertex(lights);
     next = new Vertex(lights);
-    from = lights.choice();
     groups = stage.groups();
     boolean apart = settings.passes().apart() || settings.guided();
     parts = apart ? new LightParts(groups.names().size()) : null;
     path = new Path(bounces.indirectClamp(), parts);
+    segments = new Segments(stage, settings, strategy, sampler, ray, path);
+    direct = new DirectLight(stage, settings, strategy, sampler, ray, path);
     kept = new Path(0, null);
-    chosen = new ChosenLight(stage, bounces.transparency());
     data = new DataPasses(stage, view, settings);
     known = stage.baked() == null ? null : new KnownLight(stage.baked());
   }
@@ -168,7 +142,7 @@ final class PathTracer {
   private void trace(Film film, int at) {
     path.begin(view.footprint(0), view.spread());
     float time = ray.time;
-    boolean scatters = meet(first);
+    boolean scatters = segments.meet(first);
     boolean caught = scatters && first.point.instance.catcher;
     boolean stopped = path.stopped && !caught;
     if (stopped) {
@@ -177,14 +151,14 @@ final class PathTracer {
         parts.tint(first.point.values);
       }
     }
-    open = lit = 0;
+    direct.open = direct.lit = 0;
     if (caught) {
       // Only how much of the light comes counts.
       if (prepare(first)) {
-        direct(first, settings.multipliers().lights());
+        direct.add(first, settings.multipliers().lights());
       }
       path.forget();
-      film.caught(at, open, lit);
+      film.caught(at, direct.open, direct.lit);
     } else if (scatters && prepare(first)) {
       split();
     }
@@ -196,7 +170,7 @@ final class PathTracer {
       parts.end();
     }
     if (film.add(at, path.lr, path.lg, path.lb, parts)) {
-      film.shadow(at, open, lit);
+      film.shadow(at, direct.open, direct.lit);
       if (film.deep() && !path.held && !caught) {
         float depth = stopped ? data.depth(first.point, time) : Film.NOWHERE;
         film.deep(at, depth, path.lr, path.lg, path.lb);
@@ -217,7 +191,7 @@ final class PathTracer {
     RenderSettings.Multipliers m = settings.multipliers();
     Surface s = first.surface;
     s.multiply(m.diffuse(), m.specular(), m.transmission());
-    direct(first, m.lights());
+    direct.add(first, m.lights());
     path.lightRays = m.lights();
     if (m.most() == 1) {
       if (scatter(first)) {
@@ -244,7 +218,7 @@ final class PathTracer {
 
   /** Follows the ray from surface to surface until the path ends. */
   void walk() {
-    while (meet(next)) {
+    while (segments.meet(next)) {
       if (path.partly) {
         if (!goOn()) {
           return;
@@ -254,7 +228,7 @@ final class PathTracer {
       if (!prepare(next)) {
         return;
       }
-      direct(next, 1);
+      direct.add(next, 1);
       path.lightRays = 1;
       if (!scatter(next)) {
         return;
@@ -276,10 +250,10 @@ final class PathTracer {
    */
   float walkUnlit(float density, float[] straight) {
     float x = ray.ox, y = ray.oy, z = ray.oz;
-    from.copy(first.choice);
+    segments.from.copy(first.choice);
     path.scatterDensity = density;
     path.lightRays = 1;
-    boolean met = meet(next);
+    boolean met = segments.meet(next);
     straight[0] = path.lr;
     straight[1] = path.lg;
     straight[2] = path.lb;
@@ -288,7 +262,7 @@ final class PathTracer {
       return met ? near(x, y, z) : 0;
     }
     float near = near(x, y, z);
-    direct(next, 1);
+    direct.add(next, 1);
     path.lightRays = 1;
     if (scatter(next)) {
       walk();
@@ -321,86 +295,6 @@ final class PathTracer {
     }
     float k = 1 / Math.min(1, most);
     path.scale(path.restR * k, path.restG * k, path.restB * k);
-    return true;
-  }
-
-  /**
-   * Takes the ray to the next surface that does not let it pass, and adds what it sees on the way:
-   * haze, the shapes of lights, the surroundings, and what the surface gives off.
-   *
-   * @return false if the path ends there
-   */
-  boolean meet(Vertex v) {
-    SurfacePoint p = v.point;
-    while (true) {
-      stage.top().intersect(ray);
-      float distance = ray.tMax;
-      if (shapes) {
-        shapes();
-      }
-      if (!ray.hit()) {
-        around();
-        return false;
-      }
-      path.absorb(distance);
-      haze(distance);
-      float footprint = path.width + path.spread * distance;
-      p.fill(stage, ray, footprint);
-      boolean hidden =
-          path.scattered == 0 ? !p.instance.cameraSees : path.mirrored && !p.instance.reflected;
-      if (!hidden && p.alpha < 1) {
-        sampler.next();
-        hidden = sampler.u >= p.alpha;
-        if (hidden && ++path.passed > bounces.transparency()) {
-          return false;
-        }
-      }
-      if (!hidden) {
-        if (path.scattered == 0 && p.instance.holdout) {
-          path.held = true;
-          return false;
-        }
-        p.shade(ray);
-        if (p.look.material.unlit()) {
-          path.add(
-              p.values.base[0],
-              p.values.base[1],
-              p.values.base[2],
-              true,
-              groups.of(p.instance.node));
-          path.stopped = true;
-          return false;
-        }
-        emission(p, distance);
-        if (p.look.pane) {
-          hidden = passPane(p);
-          if (hidden && ++path.passed > bounces.transparency()) {
-            return false;
-          }
-        }
-      }
-      if (!hidden) {
-        path.width = footprint;
-        path.stopped = true;
-        return true;
-      }
-      path.travelled += distance;
-      path.width = footprint;
-      p.leave(ray, ray.dx, ray.dy, ray.dz, Float.POSITIVE_INFINITY);
-    }
-  }
-
-  /** Chooses whether the ray goes straight through a window pane. */
-  private boolean passPane(SurfacePoint p) {
-    float share = Shadow.pane(p, Math.abs(ray.dx * p.nx + ray.dy * p.ny + ray.dz * p.nz), through);
-    sampler.next();
-    // What is not let through is mirrored or scattered; both get their chance.
-    float odds = Math.min(0.95f, Math.max(0.05f, share));
-    if (share <= 0 || sampler.u >= odds) {
-      path.scale(share <= 0 ? 1 : 1 / (1 - odds));
-      return false;
-    }
-    path.scale(through[0] / odds, through[1] / odds, through[2] / odds);
     return true;
   }
 
@@ -525,201 +419,8 @@ final class PathTracer {
       path.mirroredAfterAll();
     }
     path.receives &= p.instance.receives;
-    from.copy(v.choice);
+    segments.from.copy(v.choice);
     p.leave(ray, dx, dy, dz, Float.POSITIVE_INFINITY);
     return true;
-  }
-
-  /** Weight of what a scattered ray found, given the density with which lights are chosen. */
-  private float found(float lightDensity) {
-    return switch (strategy) {
-      case LIGHTS -> lightDensity > 0 ? 0 : 1;
-      case SURFACES -> 1;
-      case BOTH -> powerHeuristic(path.scatterDensity, path.lightRays * lightDensity);
-    };
-  }
-
-  /** Weight of a chosen light, given the density with which surfaces scatter there. */
-  private float chosenWeight(float lightDensity, float surfaceDensity) {
-    return switch (strategy) {
-      case LIGHTS -> 1;
-      case SURFACES -> 0;
-      case BOTH -> powerHeuristic(lightDensity, surfaceDensity);
-    };
-  }
-
-  private static float powerHeuristic(float a, float b) {
-    // Divided first, since squares of densities leave the range of floats.
-    if (!(a > 0)) {
-      return 0;
-    }
-    float q = b / a;
-    return 1 / (1 + q * q);
-  }
-
-  private void around() {
-    boolean camera = path.scattered == 0;
-    if (camera && !settings.background()) {
-      return;
-    }
-    if (path.receives(groups.surroundings())) {
-      around.radiance(ray.dx, ray.dy, ray.dz, rgb);
-      float w = camera ? 1 : found(from.surroundings(ray.dx, ray.dy, ray.dz));
-      path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, groups.surroundings());
-    }
-    for (int i = 0; i < lights.farCount(); i++) {
-      if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
-        float d = from.far(i, rgb);
-        float w = camera ? 1 : found(d);
-        int group = groups.ofLight(lights.farNode(i));
-        if (path.receives(group)) {
-          path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, group);
-        }
-      }
-    }
-  }
-
-  /** Adds the shapes of near lights that the segment passes. */
-  private void shapes() {
-    boolean camera = path.scattered == 0;
-    lights.pass(ray);
-    for (int k = 0; k < ray.sphereCount; k++) {
-      int i = ray.spheres[k];
-      if (!path.receives(groups.ofLight(lights.nearNode(i)))) {
-        continue;
-      }
-      if (!camera) {
-        float w = found(from.near(i, rgb));
-        path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, true, groups.ofLight(lights.nearNode(i)));
-      } else if (lights.nearSeen(i)) {
-        from.at(ray.ox, ray.oy, ray.oz, 0, 0, 0, true);
-        from.near(i, rgb);
-        path.add(rgb[0], rgb[1], rgb[2], true, groups.ofLight(lights.nearNode(i)));
-      }
-    }
-  }
-
-  private void haze(float distance) {
-    if (around.haze() <= 0) {
-      return;
-    }
-    float clear = FastMath.exp(-around.haze() * distance);
-    around.hazeColour(ray.dx, ray.dy, ray.dz, rgb);
-    float k = 1 - clear;
-    path.add(rgb[0] * k, rgb[1] * k, rgb[2] * k, false, groups.surroundings());
-    path.scale(clear);
-  }
-
-  private void emission(SurfacePoint p, float distance) {
-    if (!p.look.emits
-        || !(p.front || p.look.material.doubleSided())
-        || !path.receives(groups.of(p.instance.node))) {
-      return;
-    }
-    float w = 1;
-    if (path.scattered > 0 && p.emissive >= 0) {
-      float cos = p.gx * ray.dx + p.gy * ray.dy + p.gz * ray.dz;
-      w = found(from.triangle(p.emissive, ray.time, path.travelled + distance, cos));
-    }
-    path.add(
-        p.emission[0] * w, p.emission[1] * w, p.emission[2] * w, true, groups.of(p.instance.node));
-  }
-
-  /** Adds light that comes straight to the surface, from {@code n} chosen directions. */
-  private void direct(Vertex v, int n) {
-    for (int j = 0; j < n; j++) {
-      if (chosen.choose(v.choice, sampler, ray.time)) {
-        direct(v, n, 1f / n);
-      }
-    }
-  }
-
-  private void direct(Vertex v, int n, float share) {
-    SurfacePoint p = v.point;
-    Surface s = v.surface;
-    LightSample light = chosen.sample;
-    v.frame.toLocal(light.x, light.y, light.z);
-    boolean above = light.x * p.gx + light.y * p.gy + light.z * p.gz > 0;
-    if (above != v.frame.rz > 0) {
-      return;
-    }
-    int group = chosen.group();
-    if (!path.receives(group) || !v.receives(group)) {
-      return;
-    }
-    s.evaluate(v.frame.rx, v.frame.ry, v.frame.rz);
-    if (v.full) {
-      Arrays.fill(s.diffuseOut, 0);
-    }
-    float r = s.sum(0), g = s.sum(1), b = s.sum(2);
-    float weight = 1;
-    if (light.density > 0) {
-      weight = chosenWeight(n * light.density, v.density(light.x, light.y, light.z));
-    }
-    float k = share * weight;
-    r *= light.r * k;
-    g *= light.g * k;
-    b *= light.b * k;
-    chosen.look(ray.time);
-    r *= chosen.pattern[0];
-    g *= chosen.pattern[1];
-    b *= chosen.pattern[2];
-    if (!(r > 0 || g > 0 || b > 0)) {
-      return;
-    }
-    boolean seen = path.scattered == 0;
-    if (seen) {
-      open += Luminance.of(r, g, b);
-    }
-    if (!chosen.reaches(p, above, ray.time)) {
-      return;
-    }
-    // Scattered rays end at what casts no shadow, so that light behind it is only found this way.
-    float alone = chosen.alone() && weight > 0 ? 1 / weight : 1;
-    r *= chosen.through[0] * alone;
-    g *= chosen.through[1] * alone;
-    b *= chosen.through[2] * alone;
-    if (seen) {
-      lit += Luminance.of(r, g, b);
-    }
-    path.addScattered(r, g, b, s, group);
-  }
-
-  /**
-   * Chooses a light above a surface, whatever that does with it.
-   *
-   * @param direction to the light
-   * @param radiance over the density with which it was chosen
-   * @return false if there is none, or something stands in the way
-   */
-  boolean arriving(Vertex v, float[] direction, float[] radiance) {
-    SurfacePoint p = v.point;
-    LightSample light = chosen.sample;
-    if (!chosen.choose(v.choice, sampler, ray.time)
-        || !(light.x * p.gx + light.y * p.gy + light.z * p.gz > 0)
-        || !v.receives(chosen.group())) {
-      return false;
-    }
-    if (!chosen.reaches(p, true, ray.time)) {
-      return false;
-    }
-    direction[0] = light.x;
-    direction[1] = light.y;
-    direction[2] = light.z;
-    chosen.look(ray.time);
-    radiance[0] = light.r * chosen.pattern[0] * chosen.through[0];
-    radiance[1] = light.g * chosen.pattern[1] * chosen.through[1];
-    radiance[2] = light.b * chosen.pattern[2] * chosen.through[2];
-    return true;
-  }
-
-  /**
-   * Returns how much the light counts that arrived last.
-   *
-   * @param density with which rays look its way
-   */
-  float chosenWeight(float density) {
-    float d = chosen.sample.density;
-    return chosen.alone() || d <= 0 ? 1 : chosenWeight(d, density);
   }
 }

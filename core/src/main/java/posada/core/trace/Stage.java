@@ -10,16 +10,12 @@ import posada.core.geometry.Bounds;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Vec3;
 import posada.core.irradiance.BakedLight;
-import posada.core.light.EmissiveTriangles;
 import posada.core.light.LightSet;
-import posada.core.light.Portals;
-import posada.core.light.PunctualLight;
 import posada.core.light.Surroundings;
 import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
-import posada.core.scene.Light;
 import posada.core.scene.Mesh;
 import posada.core.scene.NameMask;
 import posada.core.scene.Node;
@@ -124,7 +120,8 @@ public final class Stage {
             .map(o -> numbers(o.constants()))
             .toArray(float[][]::new);
     workers.check().run();
-    lights = around == null ? null : new LightSet(punctual(), emissive(workers), around, panes());
+    lights =
+        around == null ? null : new StageLights(scene, cast, still, instances).of(around, workers);
   }
 
   private void place(int i, List<Instance> list, Workers workers) {
@@ -174,9 +171,7 @@ public final class Stage {
     }
     List<Affine> all = poses.stream().map(p -> p.world(node)).toList();
     Affine first = all.get(0);
-    return all.stream().allMatch(a -> java.util.Arrays.equals(a.m(), first.m()))
-        ? List.of(first)
-        : all;
+    return all.stream().allMatch(a -> Arrays.equals(a.m(), first.m())) ? List.of(first) : all;
   }
 
   private List<Primitive> bent(Mesh mesh, int node, Pose pose) {
@@ -189,97 +184,17 @@ public final class Stage {
   }
 
   private boolean differ(int node, Pose a, Pose b) {
-    if (!java.util.Arrays.equals(a.weights(node), b.weights(node))) {
+    if (!Arrays.equals(a.weights(node), b.weights(node))) {
       return true;
     }
     Affine[] p = Deformation.joints(scene, node, a);
     Affine[] q = Deformation.joints(scene, node, b);
     for (int j = 0; p != null && j < p.length; j++) {
-      if (!java.util.Arrays.equals(p[j].m(), q[j].m())) {
+      if (!Arrays.equals(p[j].m(), q[j].m())) {
         return true;
       }
     }
     return false;
-  }
-
-  private List<PunctualLight> punctual() {
-    List<PunctualLight> list = new ArrayList<>();
-    for (int i = 0; i < scene.nodes().size(); i++) {
-      int l = scene.nodes().get(i).light();
-      if (l >= 0 && !cast.leftOut(i)) {
-        Light light = scene.lights().get(l);
-        float[] gain = cast.gain(i);
-        light = gain == null ? light : light.times(gain);
-        if (cast.role(i) != Layer.Role.SEEN) {
-          light = light.unseen();
-        }
-        if (light.gives()) {
-          list.add(new PunctualLight(light, still.world(i), i));
-        }
-      }
-    }
-    return list;
-  }
-
-  /** The window panes, where they stand when the shutter opens; none if there are too many. */
-  private Portals panes() {
-    List<float[]> all = new ArrayList<>();
-    for (Instance in : instances) {
-      for (int p = 0; p < in.primitives.size(); p++) {
-        int triangles = in.primitives.get(p).triangles();
-        if (!in.looks[p].pane) {
-          continue;
-        }
-        if (all.size() + triangles > Portals.MOST) {
-          return Portals.NONE;
-        }
-        for (int k = 0; k < triangles; k++) {
-          all.add(in.corners(p, k, 0));
-        }
-      }
-    }
-    float[] joined = new float[all.size() * 9];
-    for (int i = 0; i < all.size(); i++) {
-      System.arraycopy(all.get(i), 0, joined, i * 9, 9);
-    }
-    return new Portals(joined);
-  }
-
-  private EmissiveTriangles emissive(Workers workers) {
-    int most = 0;
-    boolean moving = false;
-    for (Instance in : instances) {
-      for (int p = 0; p < in.looks.length; p++) {
-        if (in.looks[p].emits) {
-          most += in.primitives.get(p).triangles();
-          moving |= in.moves();
-        }
-      }
-    }
-    EmissiveTriangles t = new EmissiveTriangles(most, moving);
-    SurfacePoint reader = new SurfacePoint();
-    for (int i = 0; i < instances.length; i++) {
-      workers.check().run();
-      Instance in = instances[i];
-      for (int p = 0; p < in.primitives.size(); p++) {
-        Look look = in.looks[p];
-        if (look.emits) {
-          in.emissive[p] = t.count();
-          for (int k = 0; k < in.primitives.get(p).triangles(); k++) {
-            float mean = reader.meanEmission(in, p, k);
-            t.add(
-                in.corners(p, k, 0),
-                moving ? in.corners(p, k, 1) : null,
-                mean,
-                look.material.doubleSided(),
-                i,
-                p,
-                k);
-          }
-        }
-      }
-    }
-    return t;
   }
 
   /**

@@ -40,15 +40,17 @@ class LightTreeTest {
   }
 
   private static LightTree tree(Lamp[] lamps) {
-    float[] own = LightTree.room(lamps.length);
+    float[] own = LightTreeBuilder.room(lamps.length);
     for (int i = 0; i < lamps.length; i++) {
       Lamp l = lamps[i];
       // As if normals pointed everywhere, if it shines all around.
       double beyond = Math.min(l.edge, Math.PI / 2);
-      LightTree.describe(
+      LightTreeBuilder.describe(
           own, i, l.at, l.at, l.axis, l.edge > beyond ? Math.PI : 0, beyond, l.power, false);
     }
-    return new LightTree(own, (i, x, y, z, nx, ny, nz) -> lamps[i].irradiance(x, y, z, nx, ny, nz));
+    return new LightTree(
+        new LightTreeBuilder(own),
+        (i, x, y, z, nx, ny, nz) -> lamps[i].irradiance(x, y, z, nx, ny, nz));
   }
 
   @ParameterizedTest

@@ -253,7 +253,7 @@ class LightTest {
   void samplingLightsAndSurfacesAndBothAgree() {
     double[] mean = new double[3];
     double[] error = new double[3];
-    for (PathTracer.Strategy how : PathTracer.Strategy.values()) {
+    for (Strategy how : Strategy.values()) {
       FrameRenderer r =
           new RenderScene(room().scene(), Workers.CALLER)
               .frame("eye", 0, 24, 24, TestScenes.settings(1024, 3, 0, 9));
