@@ -1,9 +1,13 @@
 package posada.formats.gltf;
 
+import com.fasterxml.jackson.core.JsonFactory;
+import com.fasterxml.jackson.core.JsonParser;
+import com.fasterxml.jackson.core.JsonProcessingException;
 import de.javagl.jgltf.impl.v2.Accessor;
 import de.javagl.jgltf.impl.v2.Buffer;
 import de.javagl.jgltf.impl.v2.BufferView;
 import de.javagl.jgltf.impl.v2.GlTF;
+import de.javagl.jgltf.model.io.JsonError;
 import de.javagl.jgltf.model.io.v2.GltfReaderV2;
 import java.io.ByteArrayInputStream;
 import java.io.IOException;
@@ -124,12 +128,7 @@ final class GltfFile {
 
   private GlTF parse(byte[] json) throws ImportException {
     GltfReaderV2 reader = new GltfReaderV2();
-    reader.setJsonErrorConsumer(
-        e ->
-            remark(
-                "The JSON at "
-                    + String.join(".", e.getJsonPath())
-                    + " could not be taken and was ignored."));
+    reader.setJsonErrorConsumer(e -> remark(ignored(json, e)));
     try {
       GlTF g = reader.read(new ByteArrayInputStream(json));
       if (g == null) {
@@ -138,6 +137,30 @@ final class GltfFile {
       return g;
     } catch (IOException | RuntimeException e) {
       throw failure("the JSON", "cannot be read; the file is damaged or not glTF");
+    }
+  }
+
+  /** Says what could not be taken: the library's own path lacks the numbers of elements. */
+  private static String ignored(byte[] json, JsonError e) {
+    String path = String.join("/", e.getJsonPath());
+    String why = "could not be taken";
+    if (e.getThrowable() instanceof JsonProcessingException x && x.getLocation() != null) {
+      path = pathAt(json, x.getLocation().getByteOffset(), path);
+      why = "could not be taken (" + x.getOriginalMessage() + ")";
+    }
+    return "The JSON at " + path + " " + why + " and was ignored.";
+  }
+
+  private static String pathAt(byte[] json, long offset, String otherwise) {
+    try (JsonParser p = new JsonFactory().createParser(json)) {
+      while (p.currentLocation().getByteOffset() < offset) {
+        if (p.nextToken() == null) {
+          return otherwise;
+        }
+      }
+      return p.getParsingContext().pathAsPointer().toString();
+    } catch (IOException e) {
+      return otherwise;
     }
   }
 

@@ -97,25 +97,19 @@ final class MaterialReader {
     } else if (image.getUri() != null) {
       bytes = file.resource(image.getUri());
       if (bytes == null) {
-        file.remark("Image \"" + name + "\" is missing; materials go without it.");
-        return null;
+        return without(name, "is missing");
       }
     } else {
-      file.remark("Image \"" + name + "\" has no data; materials go without it.");
-      return null;
+      return without(name, "has no data");
     }
-    TexelImage texels = decode(name, bytes);
-    if (texels == null) {
-      file.remark("Image \"" + name + "\" is neither PNG nor JPEG; materials go without it.");
-    }
-    return texels;
+    return decode(name, bytes);
   }
 
-  private static TexelImage decode(String name, byte[] bytes) {
+  private TexelImage decode(String name, byte[] bytes) {
     try (var in = ImageIO.createImageInputStream(new ByteArrayInputStream(bytes))) {
       var readers = ImageIO.getImageReaders(in);
       if (!readers.hasNext()) {
-        return null;
+        return without(name, "is neither PNG nor JPEG");
       }
       ImageReader reader = readers.next();
       try {
@@ -123,7 +117,8 @@ final class MaterialReader {
         int w = reader.getWidth(0);
         int h = reader.getHeight(0);
         if (w > MAX_SIDE || h > MAX_SIDE) {
-          return null;
+          String most = "; at most " + MAX_SIDE + " on a side can be used";
+          return without(name, "is " + w + " x " + h + " pixels large" + most);
         }
         int[] argb = new int[w * h];
         reader.read(0).getRGB(0, 0, w, h, argb, 0, w);
@@ -132,8 +127,13 @@ final class MaterialReader {
         reader.dispose();
       }
     } catch (IOException | RuntimeException e) {
-      return null;
+      return without(name, "is damaged");
     }
+  }
+
+  private TexelImage without(String image, String why) {
+    file.remark("Image \"" + image + "\" " + why + "; materials go without it.");
+    return null;
   }
 
   /** Returns all materials, with the standard's default one added at the end. */
@@ -158,7 +158,7 @@ final class MaterialReader {
     copy(p.getBaseColorFactor(), base);
     float[] emission = new float[3];
     copy(m.getEmissiveFactor(), emission);
-    float strength = emissiveStrength(m);
+    float strength = emissiveStrength(m, name);
     for (int k = 0; k < 3; k++) {
       emission[k] = Math.max(0, emission[k] * strength);
     }
@@ -202,12 +202,17 @@ final class MaterialReader {
     }
   }
 
-  private static float emissiveStrength(de.javagl.jgltf.impl.v2.Material m) {
-    if (m.getExtensions() != null
-        && m.getExtensions().get("KHR_materials_emissive_strength") instanceof Map<?, ?> e
-        && e.get("emissiveStrength") instanceof Number n) {
-      return n.floatValue();
+  private float emissiveStrength(de.javagl.jgltf.impl.v2.Material m, String name) {
+    if (m.getExtensions() == null
+        || !(m.getExtensions().get("KHR_materials_emissive_strength") instanceof Map<?, ?> e)
+        || !(e.get("emissiveStrength") instanceof Number n)) {
+      return 1;
     }
+    float f = n.floatValue();
+    if (f >= 0 && f < Float.POSITIVE_INFINITY) {
+      return f;
+    }
+    file.remark("Material \"" + name + "\" has emissive strength " + n + "; 1 is used.");
     return 1;
   }
 
