@@ -114,7 +114,12 @@ final class AccessorReader {
   private void sparse(AccessorSparse s, double[] v, int index, int components, int type)
       throws ImportException {
     String element = "the sparse part of accessor " + index;
-    if (s.getCount() == null || s.getIndices() == null || s.getValues() == null) {
+    if (s.getCount() == null
+        || s.getIndices() == null
+        || s.getIndices().getBufferView() == null
+        || s.getIndices().getComponentType() == null
+        || s.getValues() == null
+        || s.getValues().getBufferView() == null) {
       throw file.failure(element, "is incomplete");
     }
     int n = s.getCount();
@@ -125,7 +130,7 @@ final class AccessorReader {
     double[] values = raw(s.getValues().getBufferView(), vo, n, components, type, element);
     for (int i = 0; i < n; i++) {
       long to = (long) at[i] * components;
-      if (to + components > v.length) {
+      if (to < 0 || to + components > v.length) {
         throw file.failure(element, "writes element " + (long) at[i] + ", which does not exist");
       }
       System.arraycopy(values, i * components, v, (int) to, components);

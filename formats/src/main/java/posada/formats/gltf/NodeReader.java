@@ -344,6 +344,10 @@ final class NodeReader {
     if (m.get("color") instanceof List<?> c && c.size() >= 3) {
       for (int k = 0; k < 3; k++) {
         color[k] = (float) number(c.get(k), 1);
+        if (color[k] < 0) {
+          file.remark("Light \"" + name + "\" has a colour below 0; 0 is used.");
+          color[k] = 0;
+        }
       }
     }
     double range = number(m.get("range"), Double.POSITIVE_INFINITY);
