@@ -21,6 +21,10 @@ public final class Surroundings {
   private static final int COLUMNS = 128;
   private static final int ROWS = 64;
   private static final int MOST_COLUMNS = 1024;
+
+  /** How far the light of a pixel reaches on the way to its neighbours, pixels: nearly to them. */
+  private static final float REACH = 0.95f;
+
   private static final int GLOW_STEPS = 4096;
 
   private final Sky sky;
@@ -45,10 +49,6 @@ public final class Surroundings {
 
   private final float[] density;
   private final float meanLuminance;
-
-  public Surroundings(Environment e, double seconds) {
-    this(e, seconds, Workers.CALLER);
-  }
 
   /**
    * @param seconds when, since keys may change them
@@ -126,23 +126,33 @@ public final class Surroundings {
   }
 
   /**
-   * Blends in the mean of the pixels that fall into each cell, for those that were stepped over.
+   * Blends in the light of the pixels that were stepped over. Between pixels it is interpolated: a
+   * quarter each goes to the cells in which the corners of what a pixel reaches lie, so that none
+   * that it lights is left without.
    */
   private void addPixels(double[] l, Workers workers) {
+    int w = picture.width(), h = picture.height();
+    float[] p = picture.rgb();
+    int[][] column = new int[2][w];
+    for (int x = 0; x < w; x++) {
+      column[0][x] = columnOf((x + 0.5f - REACH) / w + turn + 0.25f);
+      column[1][x] = columnOf((x + 0.5f + REACH) / w + turn + 0.25f);
+    }
     double[] sums = new double[l.length];
     double cell = 4 * Math.PI / l.length;
-    int w = picture.width(), h = picture.height();
     for (int y = 0; y < h; y++) {
       workers.check().run();
-      double top = StrictMath.cos(Math.PI * y / h), low = StrictMath.cos(Math.PI * (y + 1) / h);
-      float up = (float) (0.5 * (top + low));
-      double solid = (top - low) * 2 * Math.PI / w;
+      double solid = (cosine(y, h) - cosine(y + 1, h)) * 2 * Math.PI / w;
+      double k = 0.25 * gain * solid / cell;
+      int top = rowOf((float) cosine(y + 0.5 - REACH, h)),
+          low = rowOf((float) cosine(y + 0.5 + REACH, h));
       for (int x = 0; x < w; x++) {
-        float turns = (x + 0.5f) / w + turn + 0.25f;
         int o = (y * w + x) * 3;
-        float[] p = picture.rgb();
-        sums[cellOf(up, turns - (float) Math.floor(turns))] +=
-            gain * Luminance.of(p[o] * all[0], p[o + 1] * all[1], p[o + 2] * all[2]) * solid / cell;
+        double light = k * Luminance.of(p[o] * all[0], p[o + 1] * all[1], p[o + 2] * all[2]);
+        for (int[] c : column) {
+          sums[top + c[x]] += light;
+          sums[low + c[x]] += light;
+        }
       }
     }
     for (int i = 0; i < l.length; i++) {
@@ -150,9 +160,22 @@ public final class Surroundings {
     }
   }
 
+  /** Cosine to the zenith of a place between the picture's upper edge, 0, and its lower one. */
+  private static double cosine(double y, int height) {
+    return StrictMath.cos(Math.PI * Math.max(0, Math.min(1, y / height)));
+  }
+
   private int cellOf(float up, float turns) {
-    int row = Math.max(0, Math.min(rows - 1, (int) ((1 - up) * 0.5f * rows)));
-    return row * columns + Math.min(columns - 1, (int) (turns * columns));
+    return rowOf(up) + columnOf(turns);
+  }
+
+  private int columnOf(float turns) {
+    return Math.min(columns - 1, (int) ((turns - (float) Math.floor(turns)) * columns));
+  }
+
+  /** Returns the first cell of the row that a cosine to the zenith lies in. */
+  private int rowOf(float up) {
+    return Math.max(0, Math.min(rows - 1, (int) ((1 - up) * 0.5f * rows))) * columns;
   }
 
   /** Returns the irradiance that comes in on average, in units of luminance. */

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.util.Arrays;
 import java.util.SplittableRandom;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -171,5 +172,33 @@ class ChosenDirectionsTest {
     assertEquals(even, chosen, 0.05 * chosen);
     assertEquals(1, density, 0.05);
     assertTrue(other < TRIES / 1000, other + " are of another cell, which rounding may do");
+  }
+
+  /**
+   * A sun of one pixel in a picture four times as wide as the table that directions are chosen by:
+   * a few samples find what it gives, which is its radiance times the solid angle of a pixel.
+   */
+  @Test
+  void noPixelOfALargePictureIsSteppedOver() {
+    int w = 4096, h = 2048;
+    for (int row : new int[] {501, 1023, 1800}) {
+      float[] rgb = new float[w * h * 3];
+      Arrays.fill(rgb, (row * w + 3333) * 3, (row * w + 3333) * 3 + 3, 1e6f);
+      Environment.Picture picture =
+          new Environment.Picture("sun", new RgbImage(w, h, rgb), Track.of(0), Track.of(1));
+      Surroundings all =
+          new Surroundings(
+              new Environment(Sky.NONE, picture, null, new float[3]), 0, Workers.CALLER);
+      float[] d = new float[3], c = new float[3];
+      int n = 20_000;
+      double found = 0;
+      for (int k = 0; k < n; k++) {
+        float p = all.sample(next(), next(), d);
+        all.radiance(d[0], d[1], d[2], c);
+        found += Luminance.of(c) / p / n;
+      }
+      double solid = 2 * Math.PI / w * Math.PI / h * Math.sin(Math.PI * (row + 0.5) / h);
+      assertEquals(1e6 * solid, found, 0.1 * 1e6 * solid, "row " + row);
+    }
   }
 }

@@ -5,6 +5,8 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.time.LocalDate;
+import java.time.temporal.ChronoUnit;
 import java.util.BitSet;
 import java.util.EnumSet;
 import java.util.List;
@@ -19,9 +21,15 @@ import posada.core.parallel.Workers;
 import posada.core.scene.AlphaMode;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
+import posada.core.scene.DaySky;
+import posada.core.scene.Environment;
+import posada.core.scene.Light;
+import posada.core.scene.Light.Kind;
 import posada.core.scene.Material;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
+import posada.core.scene.Sky;
+import posada.core.scene.Track;
 import posada.core.scene.Trs;
 
 /** Quick pictures against rays and closed forms. */
@@ -29,6 +37,7 @@ class PreviewTest {
   private static final int W = 96, H = 64;
   private static final Material.Transmission CLEAR =
       new Material.Transmission(1, null, 0, new float[] {1, 1, 1}, Float.POSITIVE_INFINITY);
+  private static final Vec3 DOWN = new Vec3(0, -1, 0);
   private static final List<Moment> ONE = List.of(Moment.at(0));
 
   private static Preview preview(Preview.Style style, Preview.Kind... without) {
@@ -127,6 +136,57 @@ class PreviewTest {
     assertEquals(
         SrgbTransfer.encode(0.5 * 0.9),
         at(draw(s, preview(Preview.Style.OUTLINED)), W / 2, H / 2) / 65535.0,
+        2e-3);
+  }
+
+  /** The twentieth of March where the equator meets the first meridian. */
+  private static DaySky day(double hours) {
+    return new DaySky(
+        DaySky.Model.PHYSICAL,
+        Track.of(0),
+        Track.of(0),
+        Track.of(ChronoUnit.DAYS.between(LocalDate.of(2000, 1, 1), LocalDate.of(2026, 3, 20))),
+        Track.of(hours),
+        Track.of(0),
+        Track.of(3),
+        Track.of(1),
+        Track.of(1),
+        Track.of(0),
+        new float[3]);
+  }
+
+  /**
+   * The strongest parallel light is what shades, wherever it stands; a sun that is up goes first.
+   */
+  @Test
+  void theStrongestParallelLightOrTheSunShades() {
+    TestScenes t =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.diffuse(0.5))
+            .camera(new Vec3(0, 10, 0), Vec3.ZERO, 40);
+    double over = Math.toRadians(60);
+    Vec3 low = new Vec3(Math.sin(over), -Math.cos(over), 0);
+    float[] white = {1, 1, 1};
+    double none = Double.POSITIVE_INFINITY;
+    t.light(new Light("weak", Kind.DIRECTIONAL, white, 1, none, 0, 0, 0), Vec3.ZERO, DOWN);
+    t.light(new Light("strong", Kind.DIRECTIONAL, white, 5, none, 0, 0, 0), Vec3.ZERO, low);
+    t.light(new Light("bulb", Kind.POINT, white, 90, none, 0, 0, 0), new Vec3(0, 3, 0), DOWN);
+    double light = 0.3 + 0.12 + 0.62 * Math.cos(over) + 0.12;
+    assertEquals(
+        SrgbTransfer.encode(0.5 * light),
+        at(draw(t.scene(), preview(Preview.Style.SHADED)), W / 2, H / 2) / 65535.0,
+        2e-3);
+    // Noon of an equinox on the equator, local time: the sun is overhead.
+    Scene noon = t.scene().in(new Environment(Sky.NONE, null, day(12), new float[3]));
+    double overhead = 0.3 + 0.12 + 0.62 + 0.12;
+    assertEquals(
+        SrgbTransfer.encode(0.5 * overhead),
+        at(draw(noon, preview(Preview.Style.SHADED)), W / 2, H / 2) / 65535.0,
+        5e-3);
+    Scene midnight = t.scene().in(new Environment(Sky.NONE, null, day(0), new float[3]));
+    assertEquals(
+        SrgbTransfer.encode(0.5 * light),
+        at(draw(midnight, preview(Preview.Style.SHADED)), W / 2, H / 2) / 65535.0,
         2e-3);
   }
 
