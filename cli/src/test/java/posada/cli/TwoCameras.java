@@ -19,7 +19,7 @@ final class TwoCameras {
     String text =
         """
         {"asset":{"version":"2.0"},"scene":0,"scenes":[{"nodes":[0,1,2]}],
-         "nodes":[{"mesh":0},{"name":"left","camera":0,"translation":[0,0,3]},{"name":"right","camera":0}],
+         "nodes":[{"mesh":0},{"name":"left","camera":0,"translation":[0,0.5,3]},{"name":"right","camera":0,"translation":[0,5,0]}],
          "cameras":[{"type":"perspective","perspective":{"yfov":0.8,"znear":0.1}}],
          "meshes":[{"primitives":[{"attributes":{"POSITION":0}}]}],
          "accessors":[{"bufferView":0,"componentType":5126,"count":3,"type":"VEC3","min":[-1,0,-1],"max":[1,0,2]}],

@@ -11,8 +11,7 @@ import posada.core.parallel.Workers;
  *
  * <p>Source: glTF 2.0, appendix B, and the extensions' sections on implementation (the model); C.
  * Kelemen and L. Szirmay-Kalos, "A Microfacet Based Coupled Specular-Matte BRDF Model", 2001 (base
- * under a layer); C. Kulla and A. Conty, 2017 (light lost between facets); B. Walter et al., 2007
- * (rough refraction; radiance is not scaled by the squared index, which cancels at the exit).
+ * under a layer); C. Kulla and A. Conty, 2017 (light lost between facets).
  *
  * <p>Scratch of one worker thread.
  */
