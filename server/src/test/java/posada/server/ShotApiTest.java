@@ -1,6 +1,7 @@
 package posada.server;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.awt.image.BufferedImage;
@@ -10,11 +11,16 @@ import java.net.URI;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
 import java.util.Scanner;
 import java.util.TreeSet;
+import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.TimeUnit;
+import java.util.stream.Stream;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -85,6 +91,47 @@ class ShotApiTest extends ServerCase {
     BufferedImage last = picture(events.get(events.size() - 1));
     assertEquals(32, last.getWidth());
     assertEquals(24, last.getHeight());
+  }
+
+  /** Whoever looks at another frame no longer waits for the one before: that stream ends early. */
+  @Test
+  void aViewersNewerPictureEndsTheOneBefore() throws Exception {
+    ObjectNode slow = small("slow", 60_000);
+    CompletableFuture<List<Event>> first = CompletableFuture.supplyAsync(() -> quietly(slow));
+    Thread.sleep(500);
+    assertFalse(first.isDone(), "60,000 samples are not there in half a second");
+    List<Event> second = live(small("quick", 1), "");
+    assertEquals(64, picture(second.get(second.size() - 1)).getWidth());
+    List<Event> ended = first.get(30, TimeUnit.SECONDS);
+    int samples = JSON.readTree(ended.get(ended.size() - 1).data).get("samples").asInt();
+    assertTrue(samples < 60_000, "it went on to " + samples);
+  }
+
+  private static List<Event> quietly(ObjectNode shot) {
+    try {
+      return live(shot, "");
+    } catch (Exception e) {
+      throw new IllegalStateException(e);
+    }
+  }
+
+  /** The scene's file is gone from the disk, as when somebody tidied up. */
+  @Test
+  void aLivePictureThatCannotBeMadeSaysWhy() throws Exception {
+    ObjectNode shot = small("gone", 1);
+    Path scene;
+    try (Stream<Path> all = Files.walk(home)) {
+      scene = all.filter(p -> p.getFileName().toString().equals("gone.gltf")).findFirst().get();
+    }
+    Files.delete(scene);
+    for (String other : List.of("first", "second", "third", "fourth")) {
+      // Scenes that were used lately are kept in memory: these take its place.
+      live(small(other, 1), "");
+    }
+    List<Event> events = live(shot, "");
+    Event last = events.get(events.size() - 1);
+    assertEquals("failed", last.name, last.data);
+    assertTrue(last.data.contains("gone.gltf cannot be read"), last.data);
   }
 
   /** What a crop leaves out of the batch is seen all the same. */
