@@ -21,7 +21,7 @@ record SceneInput(ImportedScene imported, Path unpacked) implements AutoCloseabl
     if (!path.toString().toLowerCase(Locale.ROOT).endsWith(".zip")) {
       return new SceneInput(SceneImporter.load(path), null);
     }
-    Path folder = Files.createTempDirectory("posada-");
+    Path folder = Files.createTempDirectory("posada-scene-");
     try (InputStream in = Files.newInputStream(path)) {
       Path file =
           SceneArchive.unpack(

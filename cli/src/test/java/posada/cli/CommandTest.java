@@ -6,8 +6,6 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.awt.image.BufferedImage;
-import java.io.ByteArrayOutputStream;
-import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -15,35 +13,12 @@ import java.util.List;
 import java.util.Set;
 import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import posada.core.trace.PassEntry;
 import posada.formats.exr.ExrReader;
 
 /** The commands as typed, in this process. */
-class CommandTest {
-  @TempDir Path folder;
-  private final PrintStream out = System.out;
-  private final PrintStream err = System.err;
-  private final ByteArrayOutputStream said = new ByteArrayOutputStream();
-  private final ByteArrayOutputStream told = new ByteArrayOutputStream();
-  private Path scene;
-
-  @BeforeEach
-  void listen() throws Exception {
-    System.setOut(new PrintStream(said, true));
-    System.setErr(new PrintStream(told, true));
-    scene = TwoCameras.in(folder);
-  }
-
-  @AfterEach
-  void stopListening() {
-    System.setOut(out);
-    System.setErr(err);
-  }
-
+class CommandTest extends CliCase {
   private int render(String... more) {
     String[] args = new String[more.length + 8];
     String[] first = {

@@ -9,9 +9,7 @@ import com.fasterxml.jackson.databind.JsonNode;
 import com.fasterxml.jackson.databind.ObjectMapper;
 import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.awt.image.BufferedImage;
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.file.Files;
@@ -24,10 +22,7 @@ import java.util.stream.Stream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
 import javax.imageio.ImageIO;
-import org.junit.jupiter.api.AfterEach;
-import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.image.FrameImage;
@@ -39,27 +34,8 @@ import posada.formats.exr.ExrReader;
 import posada.formats.exr.ExrWriter;
 
 /** What options do to the files that come out. The camera "right" sees nothing but surroundings. */
-class OptionsTest {
+class OptionsTest extends CliCase {
   private static final ObjectMapper JSON = new ObjectMapper();
-  @TempDir Path folder;
-  private final PrintStream out = System.out;
-  private final PrintStream err = System.err;
-  private final ByteArrayOutputStream said = new ByteArrayOutputStream();
-  private final ByteArrayOutputStream told = new ByteArrayOutputStream();
-  private Path scene;
-
-  @BeforeEach
-  void listen() throws Exception {
-    System.setOut(new PrintStream(said, true));
-    System.setErr(new PrintStream(told, true));
-    scene = TwoCameras.in(folder);
-  }
-
-  @AfterEach
-  void stopListening() {
-    System.setOut(out);
-    System.setErr(err);
-  }
 
   private Path made(String name) {
     return folder.resolve("o").resolve(name);
@@ -130,7 +106,7 @@ class OptionsTest {
 
   private static long unpacked() throws IOException {
     try (Stream<Path> all = Files.list(Path.of(System.getProperty("java.io.tmpdir")))) {
-      return all.filter(p -> p.getFileName().toString().startsWith("posada-")).count();
+      return all.filter(p -> p.getFileName().toString().startsWith("posada-scene-")).count();
     }
   }
 

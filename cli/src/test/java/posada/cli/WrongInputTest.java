@@ -4,44 +4,27 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.io.PrintStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.stream.Stream;
-import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
-import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 
 /** Whatever is typed wrong is answered with one sentence that names it, and nothing is written. */
-class WrongInputTest {
-  @TempDir Path folder;
-  private final PrintStream out = System.out;
-  private final PrintStream err = System.err;
-  private final ByteArrayOutputStream told = new ByteArrayOutputStream();
+class WrongInputTest extends CliCase {
   private List<Path> before;
 
   @BeforeEach
-  void listen() throws Exception {
-    TwoCameras.in(folder);
+  void prepare() throws Exception {
     Files.writeString(folder.resolve("text"), "neither a picture nor a scene");
     Files.writeString(folder.resolve("damaged.json"), "{\"every\": 2");
     Files.writeString(folder.resolve("wrong.json"), "{\"every\": \"two\"}");
     Files.writeString(folder.resolve("low.json"), "{\"irradiance\": {\"accuracy\": -1}}");
     Files.createDirectory(folder.resolve("empty"));
     before = files();
-    System.setOut(new PrintStream(new ByteArrayOutputStream(), true));
-    System.setErr(new PrintStream(told, true));
-  }
-
-  @AfterEach
-  void stopListening() {
-    System.setOut(out);
-    System.setErr(err);
   }
 
   private List<Path> files() throws IOException {

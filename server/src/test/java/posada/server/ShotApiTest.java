@@ -19,6 +19,7 @@ import java.util.List;
 import java.util.Scanner;
 import java.util.TreeSet;
 import java.util.concurrent.CompletableFuture;
+import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.TimeUnit;
 import java.util.stream.Stream;
 import javax.imageio.ImageIO;
@@ -41,6 +42,13 @@ class ShotApiTest extends ServerCase {
 
   /** Returns all that a shot's live picture says until it ends. */
   private static List<Event> live(ObjectNode shot, String rest) throws Exception {
+    return live(shot, rest, () -> {});
+  }
+
+  /**
+   * @param heard run at each event
+   */
+  private static List<Event> live(ObjectNode shot, String rest, Runnable heard) throws Exception {
     String path = "/api/shots/" + shot.get("id").asLong() + "/live?viewer=one&frame=1" + rest;
     HttpRequest r = HttpRequest.newBuilder(URI.create(base + path)).build();
     List<Event> events = new ArrayList<>();
@@ -53,6 +61,7 @@ class ShotApiTest extends ServerCase {
           name = line.substring(6).trim();
         } else if (line.startsWith("data:")) {
           events.add(new Event(name, line.substring(5)));
+          heard.run();
         }
       }
     }
@@ -97,9 +106,11 @@ class ShotApiTest extends ServerCase {
   @Test
   void aViewersNewerPictureEndsTheOneBefore() throws Exception {
     ObjectNode slow = small("slow", 60_000);
-    CompletableFuture<List<Event>> first = CompletableFuture.supplyAsync(() -> quietly(slow));
-    Thread.sleep(500);
-    assertFalse(first.isDone(), "60,000 samples are not there in half a second");
+    CountDownLatch begun = new CountDownLatch(1);
+    CompletableFuture<List<Event>> first =
+        CompletableFuture.supplyAsync(() -> quietly(slow, begun::countDown));
+    assertTrue(begun.await(30, TimeUnit.SECONDS), "it does not begin");
+    assertFalse(first.isDone(), "60,000 samples are not there at once");
     List<Event> second = live(small("quick", 1), "");
     assertEquals(64, picture(second.get(second.size() - 1)).getWidth());
     List<Event> ended = first.get(30, TimeUnit.SECONDS);
@@ -107,9 +118,9 @@ class ShotApiTest extends ServerCase {
     assertTrue(samples < 60_000, "it went on to " + samples);
   }
 
-  private static List<Event> quietly(ObjectNode shot) {
+  private static List<Event> quietly(ObjectNode shot, Runnable heard) {
     try {
-      return live(shot, "");
+      return live(shot, "", heard);
     } catch (Exception e) {
       throw new IllegalStateException(e);
     }

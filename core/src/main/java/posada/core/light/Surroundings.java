@@ -126,32 +126,39 @@ public final class Surroundings {
   }
 
   /**
-   * Blends in the light of the pixels that were stepped over. Between pixels it is interpolated: a
-   * quarter each goes to the cells in which the corners of what a pixel reaches lie, so that none
-   * that it lights is left without.
+   * Blends in the light of the pixels that were stepped over. Between pixels it is interpolated: in
+   * both directions half goes to a pixel's own place and a quarter each to as far as it reaches, so
+   * that no cell that it lights is left without.
    */
   private void addPixels(double[] l, Workers workers) {
     int w = picture.width(), h = picture.height();
     float[] p = picture.rgb();
-    int[][] column = new int[2][w];
-    for (int x = 0; x < w; x++) {
-      column[0][x] = columnOf((x + 0.5f - REACH) / w + turn + 0.25f);
-      column[1][x] = columnOf((x + 0.5f + REACH) / w + turn + 0.25f);
+    int[] columnAt = new int[3 * w];
+    for (int i = 0; i < columnAt.length; i++) {
+      columnAt[i] = columnOf((i / 3 + 0.5f + (i % 3 - 1) * REACH) / w + turn + 0.25f);
     }
     double[] sums = new double[l.length];
     double cell = 4 * Math.PI / l.length;
     for (int y = 0; y < h; y++) {
       workers.check().run();
       double solid = (cosine(y, h) - cosine(y + 1, h)) * 2 * Math.PI / w;
-      double k = 0.25 * gain * solid / cell;
-      int top = rowOf((float) cosine(y + 0.5 - REACH, h)),
-          low = rowOf((float) cosine(y + 0.5 + REACH, h));
+      double k = gain * solid / cell / 16;
+      int north = rowOf((float) cosine(y + 0.5 - REACH, h));
+      int row = rowOf((float) cosine(y + 0.5, h));
+      int south = rowOf((float) cosine(y + 0.5 + REACH, h));
       for (int x = 0; x < w; x++) {
         int o = (y * w + x) * 3;
         double light = k * Luminance.of(p[o] * all[0], p[o + 1] * all[1], p[o + 2] * all[2]);
-        for (int[] c : column) {
-          sums[top + c[x]] += light;
-          sums[low + c[x]] += light;
+        if (north == south && columnAt[3 * x] == columnAt[3 * x + 2]) {
+          sums[row + columnAt[3 * x]] += 16 * light;
+          continue;
+        }
+        for (int i = 0; i < 3; i++) {
+          int column = columnAt[3 * x + i];
+          double part = i == 1 ? 2 * light : light;
+          sums[north + column] += part;
+          sums[row + column] += 2 * part;
+          sums[south + column] += part;
         }
       }
     }

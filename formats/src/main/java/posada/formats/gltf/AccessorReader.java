@@ -130,7 +130,7 @@ final class AccessorReader {
     double[] values = raw(s.getValues().getBufferView(), vo, n, components, type, element);
     for (int i = 0; i < n; i++) {
       long to = (long) at[i] * components;
-      if (to < 0 || to + components > v.length) {
+      if (to + components > v.length) {
         throw file.failure(element, "writes element " + (long) at[i] + ", which does not exist");
       }
       System.arraycopy(values, i * components, v, (int) to, components);

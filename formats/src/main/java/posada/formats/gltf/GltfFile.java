@@ -20,6 +20,7 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
@@ -128,27 +129,34 @@ final class GltfFile {
 
   private GlTF parse(byte[] json) throws ImportException {
     GltfReaderV2 reader = new GltfReaderV2();
-    reader.setJsonErrorConsumer(e -> remark(ignored(json, e)));
+    // By the library's path, which lacks the numbers of elements.
+    Map<String, List<JsonError>> ignored = new LinkedHashMap<>();
+    reader.setJsonErrorConsumer(
+        e ->
+            ignored
+                .computeIfAbsent(String.join("/", e.getJsonPath()), k -> new ArrayList<>())
+                .add(e));
     try {
       GlTF g = reader.read(new ByteArrayInputStream(json));
       if (g == null) {
         throw failure("the JSON", "is empty");
       }
+      ignored.forEach((path, all) -> remark(ignored(json, path, all)));
       return g;
     } catch (IOException | RuntimeException e) {
       throw failure("the JSON", "cannot be read; the file is damaged or not glTF");
     }
   }
 
-  /** Says what could not be taken: the library's own path lacks the numbers of elements. */
-  private static String ignored(byte[] json, JsonError e) {
-    String path = String.join("/", e.getJsonPath());
-    String why = "could not be taken";
-    if (e.getThrowable() instanceof JsonProcessingException x && x.getLocation() != null) {
+  /** Says what could not be taken: where the first of its kind is, and how many more there are. */
+  private static String ignored(byte[] json, String path, List<JsonError> all) {
+    String why = "";
+    if (all.get(0).getThrowable() instanceof JsonProcessingException x && x.getLocation() != null) {
       path = pathAt(json, x.getLocation().getByteOffset(), path);
-      why = "could not be taken (" + x.getOriginalMessage() + ")";
+      why = " (" + x.getOriginalMessage() + ")";
     }
-    return "The JSON at " + path + " " + why + " and was ignored.";
+    String more = all.size() == 1 ? "" : "; so were " + (all.size() - 1) + " more like it";
+    return "The JSON at " + path + " could not be taken" + why + " and was ignored" + more + ".";
   }
 
   private static String pathAt(byte[] json, long offset, String otherwise) {

@@ -12,7 +12,9 @@ import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.Base64;
+import java.util.List;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -154,6 +156,18 @@ class MaterialReaderTest {
     assertEquals(0, material(mirror).specular().ior());
   }
 
+  /** A fault that every material has is told once. */
+  @Test
+  void whatIsIgnoredManyTimesIsToldOnce() throws Exception {
+    String one = "{\"pbrMetallicRoughness\":{\"roughnessFactor\":7}}";
+    ImportedScene s = read("\"materials\":[{}," + one + "," + one + "," + one + "]");
+    List<String> told =
+        s.report().remarks().stream().filter(r -> r.contains("roughnessFactor")).toList();
+    assertEquals(1, told.size(), told.toString());
+    assertTrue(told.get(0).contains("/materials/1/pbrMetallicRoughness/rough"), told.get(0));
+    assertTrue(told.get(0).contains("so were 2 more like it"), told.get(0));
+  }
+
   @ParameterizedTest
   @CsvSource({
     "'{}', REPEAT, REPEAT, false, false, false",
@@ -263,7 +277,7 @@ class MaterialReaderTest {
   @Test
   void imagesThatCannotBeReadAreNamedAndLeftOut() throws Exception {
     byte[] whole = png(200);
-    byte[] half = java.util.Arrays.copyOf(whole, whole.length / 2);
+    byte[] half = Arrays.copyOf(whole, whole.length / 2);
     assertTrue(remark("{\"name\":\"oak\"}").contains("\"oak\" has no data"));
     assertTrue(remark("{\"uri\":\"oak.png\"}").contains("\"oak.png\" is missing"));
     assertTrue(
