@@ -80,6 +80,11 @@ final class BinaryTree extends Tree {
   }
 
   @Override
+  Tree copy() {
+    return new BinaryTree(nodes.clone(), order.clone(), octants);
+  }
+
+  @Override
   Walk walk(Ray r) {
     return octants[r.octant];
   }

@@ -1,6 +1,11 @@
 package posada.core.geometry;
 
+import java.util.Arrays;
+import java.util.Collections;
+import java.util.IdentityHashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import posada.core.parallel.Workers;
 
 /**
@@ -95,6 +100,25 @@ public final class InstanceBvh implements Leaves {
     }
   }
 
+  private InstanceBvh(InstanceBvh o) {
+    joined = o.joined.copy();
+    tree = o.tree.copy();
+    shape = o.shape;
+    Map<TriangleBvh, TriangleBvh> copies = new IdentityHashMap<>();
+    meshes = new TriangleBvh[o.meshes.length];
+    Arrays.setAll(meshes, i -> copies.computeIfAbsent(o.meshes[i], TriangleBvh::copy));
+    numbers = o.numbers.clone();
+    boxes = o.boxes;
+    toMesh = o.toMesh.clone();
+    moving = new float[o.moving.length][];
+    Arrays.setAll(moving, i -> o.moving[i] == null ? null : o.moving[i].clone());
+  }
+
+  /** Returns the same hierarchy in memory of its own, that of the meshes included. */
+  public InstanceBvh copy() {
+    return new InstanceBvh(this);
+  }
+
   /** Returns what another moment may take over. */
   public Shape shape() {
     return shape;
@@ -152,6 +176,13 @@ public final class InstanceBvh implements Leaves {
       sum += m == null ? 0 : 4L * m.length;
     }
     return sum;
+  }
+
+  /** Returns the bytes that it takes with the hierarchies of the meshes. */
+  public long wholeBytes() {
+    Set<TriangleBvh> different = Collections.newSetFromMap(new IdentityHashMap<>());
+    different.addAll(List.of(meshes));
+    return bytes() + joined.bytes() + different.stream().mapToLong(TriangleBvh::bytes).sum();
   }
 
   @Override

@@ -72,6 +72,11 @@ public final class JoinedMeshes {
     return new JoinedMeshes(bvh, first, instances);
   }
 
+  /** Returns the same meshes in memory of their own. */
+  JoinedMeshes copy() {
+    return bvh == null ? this : new JoinedMeshes(bvh.copy(), first, numbers);
+  }
+
   /** Returns the bytes that the hierarchy takes. */
   public long bytes() {
     return bvh == null ? 0 : bvh.bytes();

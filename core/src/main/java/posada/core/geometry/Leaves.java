@@ -25,5 +25,8 @@ interface Leaves {
   }
 
   /** Leaves of triangles. */
-  interface OfTriangles extends Leaves, Boxes {}
+  interface OfTriangles extends Leaves, Boxes {
+    /** Returns the same triangles in memory of their own. */
+    OfTriangles copy();
+  }
 }

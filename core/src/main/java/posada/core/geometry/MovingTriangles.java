@@ -21,6 +21,16 @@ final class MovingTriangles implements Leaves.OfTriangles {
     }
   }
 
+  private MovingTriangles(float[] corners, int[] order) {
+    this.corners = corners;
+    this.order = order;
+  }
+
+  @Override
+  public MovingTriangles copy() {
+    return new MovingTriangles(corners.clone(), order.clone());
+  }
+
   @Override
   public long bytes() {
     return 4L * corners.length;

@@ -67,6 +67,9 @@ abstract class Tree {
    */
   abstract Tree refitted(Leaves.Boxes leaves);
 
+  /** Returns the same tree in memory of its own. */
+  abstract Tree copy();
+
   /** Returns the sum of the surfaces of all boxes: what a walk costs grows with it. */
   abstract double surface();
 

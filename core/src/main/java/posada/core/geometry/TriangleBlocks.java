@@ -28,6 +28,16 @@ final class TriangleBlocks implements Leaves.OfTriangles {
     workers.ranges(order.length, (from, to) -> fill(positions, indices, from, to));
   }
 
+  private TriangleBlocks(float[] corners, int[] order) {
+    this.corners = corners;
+    this.order = order;
+  }
+
+  @Override
+  public TriangleBlocks copy() {
+    return new TriangleBlocks(corners.clone(), order.clone());
+  }
+
   private void fill(float[] positions, int[] indices, int from, int to) {
     for (int slot = from; slot < to; slot++) {
       int at = slot / WIDTH * BLOCK + slot % WIDTH;

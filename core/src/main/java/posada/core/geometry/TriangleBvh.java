@@ -112,6 +112,11 @@ public final class TriangleBvh {
     }
   }
 
+  /** Returns the same hierarchy in memory of its own. */
+  TriangleBvh copy() {
+    return new TriangleBvh(tree.copy(), leaves.copy(), fresh, vector);
+  }
+
   /** Returns the bytes that the hierarchy takes. */
   public long bytes() {
     return tree.bytes() + leaves.bytes();

@@ -22,6 +22,16 @@ final class TriangleList implements Leaves.OfTriangles {
     workers.ranges(order.length, (from, to) -> fill(positions, indices, from, to));
   }
 
+  private TriangleList(float[] corners, int[] order) {
+    this.corners = corners;
+    this.order = order;
+  }
+
+  @Override
+  public TriangleList copy() {
+    return new TriangleList(corners.clone(), order.clone());
+  }
+
   private void fill(float[] positions, int[] indices, int from, int to) {
     for (int slot = from; slot < to; slot++) {
       for (int c = 0; c < 3; c++) {

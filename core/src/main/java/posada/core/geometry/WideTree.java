@@ -154,6 +154,11 @@ final class WideTree extends Tree {
   }
 
   @Override
+  Tree copy() {
+    return new WideTree(nodes.clone(), order.clone(), walk);
+  }
+
+  @Override
   Walk walk(Ray r) {
     return walk;
   }

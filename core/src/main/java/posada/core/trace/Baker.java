@@ -333,7 +333,7 @@ final class Baker {
     return ThreadLocal.withInitial(
         () ->
             new Gather(
-                new PathTracer(stage, view, brighter, filter, seed, Strategy.BOTH),
+                new PathTracer(stage, stage.top(), view, brighter, filter, seed, Strategy.BOTH),
                 stage,
                 view,
                 settings,

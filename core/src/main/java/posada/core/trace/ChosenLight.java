@@ -1,5 +1,6 @@
 package posada.core.trace;
 
+import posada.core.geometry.InstanceBvh;
 import posada.core.light.LightSample;
 import posada.core.light.LightSet;
 
@@ -25,11 +26,11 @@ final class ChosenLight {
   /**
    * @param transparency most surfaces that light may pass
    */
-  ChosenLight(Stage stage, int transparency) {
+  ChosenLight(Stage stage, InstanceBvh top, int transparency) {
     this.stage = stage;
     lights = stage.lights();
     groups = stage.groups();
-    shadow = new Shadow(stage, transparency);
+    shadow = new Shadow(stage, top, transparency);
     through = shadow.through;
   }
 

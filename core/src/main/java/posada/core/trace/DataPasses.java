@@ -2,6 +2,7 @@ package posada.core.trace;
 
 import java.util.Arrays;
 import posada.core.geometry.FastMath;
+import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.geometry.ShadingFrame;
 import posada.core.geometry.Trig;
@@ -9,6 +10,7 @@ import posada.core.geometry.Trig;
 /** Takes what is no light from the first surface. Scratch of one worker thread. */
 final class DataPasses {
   private final Stage stage;
+  private final InstanceBvh top;
   private final View view;
   private final PassSettings passes;
   private final int transparency;
@@ -36,8 +38,9 @@ final class DataPasses {
   /** True if a pass of the user's own sends rays to see how the surface bends. */
   private final boolean curved;
 
-  DataPasses(Stage stage, View view, RenderSettings settings) {
+  DataPasses(Stage stage, InstanceBvh top, View view, RenderSettings settings) {
     this.stage = stage;
+    this.top = top;
     this.view = view;
     passes = settings.passes();
     transparency = settings.bounces().transparency();
@@ -98,7 +101,7 @@ final class DataPasses {
   private boolean meet(boolean camera) {
     for (int k = 0; k <= transparency; k++) {
       float end = ray.tMax;
-      stage.top().intersect(ray);
+      top.intersect(ray);
       if (!ray.hit()) {
         return false;
       }

@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import java.util.Arrays;
+import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.light.LightSample;
 import posada.core.light.Luminance;
@@ -19,6 +20,7 @@ final class DirectLight {
 
   DirectLight(
       Stage stage,
+      InstanceBvh top,
       RenderSettings settings,
       Strategy strategy,
       SobolSampler sampler,
@@ -28,7 +30,7 @@ final class DirectLight {
     this.sampler = sampler;
     this.ray = ray;
     this.path = path;
-    chosen = new ChosenLight(stage, settings.bounces().transparency());
+    chosen = new ChosenLight(stage, top, settings.bounces().transparency());
   }
 
   /** Adds light from {@code n} chosen directions. */

@@ -17,6 +17,7 @@ import posada.core.parallel.Workers;
 public final class FrameRenderer {
   private static final int TILE = 16;
   private final Stage stage;
+  private final OwnHierarchies own;
   private final View view;
   private final RenderSettings settings;
   private final Film film;
@@ -30,6 +31,7 @@ public final class FrameRenderer {
 
   FrameRenderer(Stage stage, View view, RenderSettings settings, int frame) {
     this.stage = stage;
+    own = new OwnHierarchies(stage.top(), OwnHierarchies.ROOM);
     this.view = view;
     this.settings = settings;
     if (settings.crop() != null) {
@@ -73,7 +75,7 @@ public final class FrameRenderer {
 
   /** Returns the bytes that are held for this frame alone, film included. */
   public long bytes() {
-    return stage.bytes() + Film.bytes(view.width, view.height, settings);
+    return stage.bytes() + own.bytes() + Film.bytes(view.width, view.height, settings);
   }
 
   /**
@@ -85,9 +87,10 @@ public final class FrameRenderer {
    * @throws FrameFailure if memory runs out
    */
   public boolean advance(int target, Workers workers, Stop stop) {
+    own.giveBack();
     ThreadLocal<PathTracer> tracer =
         ThreadLocal.withInitial(
-            () -> new PathTracer(stage, view, settings, filter, seed, strategy));
+            () -> new PathTracer(stage, own.take(), view, settings, filter, seed, strategy));
     // Remembered, since whoever asked may have changed his mind while tiles were left unfinished.
     AtomicBoolean stopped = new AtomicBoolean();
     Stop latched = () -> stopped.get() || (stop.asked() && stopped.compareAndSet(false, true));

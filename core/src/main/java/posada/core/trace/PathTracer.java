@@ -1,5 +1,6 @@
 package posada.core.trace;
 
+import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.irradiance.LightFit;
 import posada.core.light.LightSet;
@@ -67,8 +68,12 @@ final class PathTracer {
   /** The path as it was when it met the first surface. */
   private final Path kept;
 
+  /**
+   * @param top the stage's hierarchy, or a copy of it
+   */
   PathTracer(
       Stage stage,
+      InstanceBvh top,
       View view,
       RenderSettings settings,
       PixelFilter filter,
@@ -90,10 +95,10 @@ final class PathTracer {
     boolean apart = settings.passes().apart() || settings.guided();
     parts = apart ? new LightParts(groups.names().size()) : null;
     path = new Path(bounces.indirectClamp(), parts);
-    segments = new Segments(stage, settings, strategy, sampler, ray, path);
-    direct = new DirectLight(stage, settings, strategy, sampler, ray, path);
+    segments = new Segments(stage, top, settings, strategy, sampler, ray, path);
+    direct = new DirectLight(stage, top, settings, strategy, sampler, ray, path);
     kept = new Path(0, null);
-    data = new DataPasses(stage, view, settings);
+    data = new DataPasses(stage, top, view, settings);
     known = stage.baked() == null ? null : new KnownLight(stage.baked());
   }
 

@@ -126,7 +126,9 @@ public final class RenderScene {
     int node = scene.cameraNode(camera(camera));
     checkClips(settings.clips());
     if (free != null) {
-      long needed = frameBytes(width, height, settings);
+      long needed =
+          frameBytes(width, height, settings)
+              + OwnHierarchies.bytes(geometry.bytes(), workers.count());
       long there = free.getAsLong();
       if (needed > there) {
         throw FrameFailure.estimate(needed, there);

@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import posada.core.geometry.FastMath;
+import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.light.LightSet;
 import posada.core.light.Surroundings;
@@ -11,6 +12,7 @@ import posada.core.light.Surroundings;
  */
 final class Segments {
   private final Stage stage;
+  private final InstanceBvh top;
   private final LightSet lights;
   private final Surroundings around;
   private final LightGroups groups;
@@ -30,12 +32,14 @@ final class Segments {
 
   Segments(
       Stage stage,
+      InstanceBvh top,
       RenderSettings settings,
       Strategy strategy,
       SobolSampler sampler,
       Ray ray,
       Path path) {
     this.stage = stage;
+    this.top = top;
     this.strategy = strategy;
     this.sampler = sampler;
     this.ray = ray;
@@ -58,7 +62,7 @@ final class Segments {
   boolean meet(Vertex v) {
     SurfacePoint p = v.point;
     while (true) {
-      stage.top().intersect(ray);
+      top.intersect(ray);
       float distance = ray.tMax;
       if (shapes) {
         shapes();

@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import posada.core.geometry.FastMath;
+import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.light.LightSample;
 import posada.core.material.Fresnel;
@@ -8,6 +9,7 @@ import posada.core.material.Fresnel;
 /** Whether light reaches a point, and how much of it is let through. Scratch of one thread. */
 final class Shadow {
   private final Stage stage;
+  private final InstanceBvh top;
   private final int transparency;
   private final float haze;
   private final Ray ray = new Ray();
@@ -22,8 +24,9 @@ final class Shadow {
   /**
    * @param transparency most surfaces that light may pass
    */
-  Shadow(Stage stage, int transparency) {
+  Shadow(Stage stage, InstanceBvh top, int transparency) {
     this.stage = stage;
+    this.top = top;
     this.transparency = transparency;
     haze = stage.lights().surroundings().haze();
     other = new SurfacePoint();
@@ -75,7 +78,7 @@ final class Shadow {
     }
     ignored = false;
     if (!stage.seeThrough()) {
-      return !stage.top().occluded(ray);
+      return !top.occluded(ray);
     }
     return seenThrough();
   }
@@ -85,7 +88,7 @@ final class Shadow {
     float kr = through[0], kg = through[1], kb = through[2];
     for (int n = 0; n <= transparency; n++) {
       float end = ray.tMax;
-      stage.top().intersect(ray);
+      top.intersect(ray);
       if (!ray.hit()) {
         through[0] = kr;
         through[1] = kg;

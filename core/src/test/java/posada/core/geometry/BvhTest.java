@@ -146,15 +146,18 @@ class BvhTest {
     InstanceBvh joined =
         new InstanceBvh(
             JoinedMeshes.of(members, Workers.CALLER).numbered(even), rest, null, Workers.CALLER);
+    InstanceBvh copy = joined.copy();
+    assertTrue(copy.wholeBytes() > copy.bytes());
+    assertEquals(joined.wholeBytes(), copy.wholeBytes());
     Ray q = new Ray(), r = new Ray();
     for (int i = 0; i < 2000; i++) {
       randomRay(r, 12);
       q.set(r.ox, r.oy, r.oz, r.dx, r.dy, r.dz, Float.POSITIVE_INFINITY);
       apart.intersect(q);
-      joined.intersect(r);
+      (i % 2 == 0 ? joined : copy).intersect(r);
       assertEquals(q.instance, r.instance);
       assertEquals(q.triangle, r.triangle);
-      assertEquals(q.hit(), joined.occluded(shortened(r)));
+      assertEquals(q.hit(), (i % 2 == 0 ? joined : copy).occluded(shortened(r)));
     }
   }
 
@@ -236,7 +239,7 @@ class BvhTest {
     float[] q = soup(60, 3);
     int[] t = inOrder(180);
     TriangleBvh moved = new TriangleBvh(p, t, Workers.CALLER).moved(q, null, t, Workers.CALLER);
-    TriangleBvh moving = new TriangleBvh(p, q, t, Workers.CALLER);
+    TriangleBvh moving = new TriangleBvh(p, q, t, Workers.CALLER).copy();
     Ray r = new Ray();
     float[] half = new float[p.length];
     for (int i = 0; i < p.length; i++) {

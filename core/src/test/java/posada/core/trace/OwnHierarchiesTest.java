@@ -1,0 +1,49 @@
+package posada.core.trace;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotSame;
+import static org.junit.jupiter.api.Assertions.assertSame;
+
+import java.util.List;
+import org.junit.jupiter.api.Test;
+import posada.core.geometry.Affine;
+import posada.core.geometry.Bounds;
+import posada.core.geometry.InstanceBvh;
+import posada.core.geometry.TriangleBvh;
+import posada.core.parallel.Workers;
+
+class OwnHierarchiesTest {
+  @Test
+  void threadsGetCopiesAsLongAsThereIsRoom() {
+    float[] corners = {0, 0, 0, 1, 0, 0, 0, 1, 0};
+    Bounds bounds = new Bounds();
+    bounds.addAll(corners);
+    TriangleBvh mesh = new TriangleBvh(corners, new int[] {0, 1, 2}, Workers.CALLER);
+    InstanceBvh.Placed placed = new InstanceBvh.Placed(0, mesh, bounds, List.of(Affine.IDENTITY));
+    InstanceBvh first = new InstanceBvh(List.of(placed), Workers.CALLER);
+    long each = first.wholeBytes();
+    OwnHierarchies own = new OwnHierarchies(first, 2 * each + each / 2);
+    assertEquals(0, own.bytes());
+    assertSame(first, own.take());
+    InstanceBvh second = own.take();
+    InstanceBvh third = own.take();
+    assertNotSame(first, second);
+    assertNotSame(second, third);
+    assertNotSame(first, third);
+    assertSame(first, own.take());
+    assertEquals(2 * each, own.bytes());
+    own.giveBack();
+    assertSame(first, own.take());
+    assertSame(second, own.take());
+  }
+
+  @Test
+  void whatCopiesTakeIsKnownBefore() {
+    assertEquals(0, OwnHierarchies.bytes(0, 8));
+    assertEquals(0, OwnHierarchies.bytes(1000, 1));
+    assertEquals(3000, OwnHierarchies.bytes(1000, 4));
+    long half = OwnHierarchies.ROOM / 2;
+    assertEquals(2 * half, OwnHierarchies.bytes(half, 64));
+    assertEquals(0, OwnHierarchies.bytes(3 * half, 2));
+  }
+}
