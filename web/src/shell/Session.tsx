@@ -1,5 +1,8 @@
 import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
 
+/** What was typed into a field and refused, what the value was then, and why. */
+export type Refusal = { text: string; at: string; why: string };
+
 /** What stays put when the station changes. */
 type Session = {
   frame: number;
@@ -10,6 +13,8 @@ type Session = {
   setRunId: (id: number | undefined) => void;
   theme: 'dim' | 'paper';
   setTheme: (t: 'dim' | 'paper') => void;
+  /** Refusals that are open, by what they are about. */
+  refusals: Map<string, Refusal>;
 };
 
 const Context = createContext<Session | null>(null);
@@ -29,6 +34,7 @@ export function SessionProvider({ children }: { children: ReactNode }) {
   const [shotId, setShotId] = useState(start.shotId);
   const [runId, setRunId] = useState(start.runId);
   const [theme, setTheme] = useState<'dim' | 'paper'>(start.theme ?? 'dim');
+  const [refusals] = useState(() => new Map<string, Refusal>());
   useEffect(() => {
     localStorage.setItem(KEY, JSON.stringify({ frame, shotId, runId, theme }));
   }, [frame, shotId, runId, theme]);
@@ -36,8 +42,8 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   const value = useMemo(
-    () => ({ frame, setFrame, shotId, setShotId, runId, setRunId, theme, setTheme }),
-    [frame, shotId, runId, theme],
+    () => ({ frame, setFrame, shotId, setShotId, runId, setRunId, theme, setTheme, refusals }),
+    [frame, shotId, runId, theme, refusals],
   );
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }

@@ -69,6 +69,7 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
       {other === 'jpeg' && (
         <Row name="" hint="quality, 1-100">
           <Field
+            shot={shot}
             label="JPEG quality"
             value={String(files.quality ?? 92)}
             part={(v) => withFiles({ quality: Number(v) })}

@@ -1,5 +1,6 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from '@testing-library/react';
+import { useState } from 'react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Shot } from '../api/client';
 import { useShots } from '../api/queries';
@@ -19,10 +20,16 @@ import { ShotSettings } from './ShotSettings';
 
 const PUT = 'PUT /api/shots/7';
 
-/** The settings of the shot as the page knows it. */
+/** The settings of the first shot as the page knows it, or of the second. */
 function Settings() {
-  const shot = useShots().data?.[0];
-  return shot ? <ShotSettings shot={shot} /> : null;
+  const [at, setAt] = useState(0);
+  const shot = useShots().data?.[at];
+  return shot ? (
+    <>
+      <ShotSettings key={shot.id} shot={shot} />
+      <button onClick={() => setAt(1 - at)}>another shot</button>
+    </>
+  ) : null;
 }
 
 describe('settings of a shot', () => {
@@ -125,6 +132,30 @@ describe('settings of a shot', () => {
     server.on(PUT, take);
     await user.tab();
     await waitFor(() => expect(kept.name).toBe('pass-wide-bc'));
+  });
+
+  it('keeps what was refused while another shot is looked at', async () => {
+    const other: Shot = { ...SHOT, id: 8, name: 'pass-close' };
+    server.on('GET /api/shots', () => ({ body: [kept, other] }));
+    const { user } = show(<Settings />);
+    server.on(PUT, () => refusal(400, 'frames: "9-" has no end'));
+    const frames = await screen.findByLabelText<HTMLInputElement>('Frames');
+    await user.clear(frames);
+    await user.type(frames, '9-');
+    await user.click(screen.getByRole('button', { name: 'another shot' }));
+    await screen.findByText('frames: "9-" has no end');
+    expect(screen.getByLabelText<HTMLInputElement>('Frames').value).toBe('1-96');
+    await user.click(screen.getByRole('button', { name: 'another shot' }));
+    const again = screen.getByLabelText<HTMLInputElement>('Frames');
+    expect(again.value).toBe('9-');
+    expect(again.getAttribute('aria-invalid')).toBe('true');
+    expect(screen.getAllByText('frames: "9-" has no end')).toHaveLength(1);
+    await user.type(again, '{Escape}');
+    expect(again.value).toBe('1-96');
+    await user.click(screen.getByRole('button', { name: 'another shot' }));
+    await user.click(screen.getByRole('button', { name: 'another shot' }));
+    expect(screen.getByLabelText<HTMLInputElement>('Frames').value).toBe('1-96');
+    expect(screen.queryByText('frames: "9-" has no end')).toBeNull();
   });
 
   it('keeps a refusal while other things are changed, and drops it when the range is', async () => {

@@ -50,10 +50,11 @@ export function ShotSettings({ shot }: { shot: Shot }) {
     try {
       await change.mutateAsync({ id: shot.id, part });
       mended(about);
-      return true;
+      return undefined;
     } catch (e) {
-      tell((e as Error).message, { bad: true, about });
-      return false;
+      const why = (e as Error).message;
+      tell(why, { bad: true, about });
+      return why;
     }
   };
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
@@ -67,6 +68,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   return (
     <aside aria-label="Settings" className="overflow-auto border-l border-line px-4.5 py-3.5">
       <Field
+        shot={shot}
         label="Name"
         value={shot.name}
         part={(name) => ({ name })}
@@ -87,6 +89,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       </Row>
       <Row name="Frames" hint={frames && `${frames.count} of ${whole}`}>
         <Field
+          shot={shot}
           label={FRAMES}
           value={shot.frames}
           part={(f) => ({ frames: f })}
@@ -112,6 +115,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       <Row name="" hint="or any other size">
         <span className="flex items-baseline gap-1">
           <Field
+            shot={shot}
             label="Width in pixels"
             value={String(shot.width)}
             part={(v) => ({ width: Number(v) })}
@@ -120,6 +124,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           />
           <span className="text-t3">×</span>
           <Field
+            shot={shot}
             label="Height in pixels"
             value={String(shot.height)}
             part={(v) => ({ height: Number(v) })}
