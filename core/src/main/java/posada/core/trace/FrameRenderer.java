@@ -29,9 +29,12 @@ public final class FrameRenderer {
   private boolean outOfTime;
   private Strategy strategy = Strategy.BOTH;
 
-  FrameRenderer(Stage stage, View view, RenderSettings settings, int frame) {
+  /**
+   * @param room bytes that copies of the hierarchy may take, see {@link OwnHierarchies}
+   */
+  FrameRenderer(Stage stage, View view, RenderSettings settings, int frame, long room) {
     this.stage = stage;
-    own = new OwnHierarchies(stage.top(), OwnHierarchies.ROOM);
+    own = new OwnHierarchies(stage.top(), room);
     this.view = view;
     this.settings = settings;
     if (settings.crop() != null) {

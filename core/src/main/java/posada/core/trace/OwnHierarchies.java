@@ -9,7 +9,7 @@ import posada.core.geometry.InstanceBvh;
  * memory hold each other up, even though none of them writes there.
  */
 final class OwnHierarchies {
-  /** Bytes that the copies for a frame may take together. */
+  /** Bytes that the copies for a frame may take together, at most. */
   static final long ROOM = 64L << 20;
 
   private final long room;
@@ -28,15 +28,6 @@ final class OwnHierarchies {
     all.add(first);
     this.room = room;
     each = first.wholeBytes();
-  }
-
-  /**
-   * Returns the bytes of the copies for some threads.
-   *
-   * @param each bytes of one
-   */
-  static long bytes(long each, int threads) {
-    return each == 0 ? 0 : Math.min(threads - 1, ROOM / each) * each;
   }
 
   /** Returns the bytes of the copies that were made. */

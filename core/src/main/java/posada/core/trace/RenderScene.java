@@ -125,21 +125,21 @@ public final class RenderScene {
       LongSupplier free) {
     int node = scene.cameraNode(camera(camera));
     checkClips(settings.clips());
+    long room = OwnHierarchies.ROOM;
     if (free != null) {
-      long needed =
-          frameBytes(width, height, settings)
-              + OwnHierarchies.bytes(geometry.bytes(), workers.count());
+      long needed = frameBytes(width, height, settings);
       long there = free.getAsLong();
       if (needed > there) {
         throw FrameFailure.estimate(needed, there);
       }
+      room = Math.min(room, there - needed);
     }
     try {
       Stage stage = stage(moment, settings, workers.until(stop::check));
       View view = stage.view(node, width, height, settings.lens());
       stage.use(baked, 0);
       stage.findMotion(settings.passes(), node, width, height, settings.lens());
-      return new FrameRenderer(stage, view, settings, moment.frame());
+      return new FrameRenderer(stage, view, settings, moment.frame(), room);
     } catch (Stop.Stopped e) {
       return null;
     } catch (OutOfMemoryError e) {

@@ -36,14 +36,4 @@ class OwnHierarchiesTest {
     assertSame(first, own.take());
     assertSame(second, own.take());
   }
-
-  @Test
-  void whatCopiesTakeIsKnownBefore() {
-    assertEquals(0, OwnHierarchies.bytes(0, 8));
-    assertEquals(0, OwnHierarchies.bytes(1000, 1));
-    assertEquals(3000, OwnHierarchies.bytes(1000, 4));
-    long half = OwnHierarchies.ROOM / 2;
-    assertEquals(2 * half, OwnHierarchies.bytes(half, 64));
-    assertEquals(0, OwnHierarchies.bytes(3 * half, 2));
-  }
 }
