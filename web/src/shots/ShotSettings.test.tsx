@@ -86,7 +86,7 @@ describe('settings of a shot', () => {
     const frames = screen.getByLabelText<HTMLInputElement>('Frames');
     await user.clear(frames);
     await user.type(frames, '9-{Enter}');
-    await screen.findByText('frames: "9-" has no end');
+    await screen.findByText('pass-wide: frames: "9-" has no end');
     await waitFor(() => expect(frames.getAttribute('aria-invalid')).toBe('true'));
     expect(frames.value).toBe('9-');
     // Passing through it asks nothing again; a mended value does.
@@ -98,7 +98,7 @@ describe('settings of a shot', () => {
     await user.type(frames, '1-48{Enter}');
     await waitFor(() => expect(kept.frames).toBe('1-48'));
     await waitFor(() => expect(frames.getAttribute('aria-invalid')).toBe('false'));
-    expect(screen.queryByText('frames: "9-" has no end')).toBeNull();
+    expect(screen.queryByText('pass-wide: frames: "9-" has no end')).toBeNull();
     expect(frames.value).toBe('1-48');
   });
 
@@ -112,11 +112,11 @@ describe('settings of a shot', () => {
     expect(name.value).toBe('pass-wide');
     server.on(PUT, () => refusal(409, 'choose another name'));
     await user.type(name, '-b{Enter}');
-    await screen.findByText('choose another name');
+    await screen.findByText('pass-wide: choose another name');
     await waitFor(() => expect(name.getAttribute('aria-invalid')).toBe('true'));
     await user.type(name, '{Escape}');
     expect(name.value).toBe('pass-wide');
-    expect(screen.queryByText('choose another name')).toBeNull();
+    expect(screen.queryByText('pass-wide: choose another name')).toBeNull();
     expect(server.all(PUT)).toHaveLength(1);
   });
 
@@ -143,19 +143,19 @@ describe('settings of a shot', () => {
     await user.clear(frames);
     await user.type(frames, '9-');
     await user.click(screen.getByRole('button', { name: 'another shot' }));
-    await screen.findByText('frames: "9-" has no end');
+    await screen.findByText('pass-wide: frames: "9-" has no end');
     expect(screen.getByLabelText<HTMLInputElement>('Frames').value).toBe('1-96');
     await user.click(screen.getByRole('button', { name: 'another shot' }));
     const again = screen.getByLabelText<HTMLInputElement>('Frames');
     expect(again.value).toBe('9-');
     expect(again.getAttribute('aria-invalid')).toBe('true');
-    expect(screen.getAllByText('frames: "9-" has no end')).toHaveLength(1);
+    expect(screen.getAllByText('pass-wide: frames: "9-" has no end')).toHaveLength(1);
     await user.type(again, '{Escape}');
     expect(again.value).toBe('1-96');
     await user.click(screen.getByRole('button', { name: 'another shot' }));
     await user.click(screen.getByRole('button', { name: 'another shot' }));
     expect(screen.getByLabelText<HTMLInputElement>('Frames').value).toBe('1-96');
-    expect(screen.queryByText('frames: "9-" has no end')).toBeNull();
+    expect(screen.queryByText('pass-wide: frames: "9-" has no end')).toBeNull();
   });
 
   it('keeps a refusal while other things are changed, and drops it when the range is', async () => {
@@ -171,12 +171,14 @@ describe('settings of a shot', () => {
     await user.click(screen.getByRole('radio', { name: '25 %' }));
     await waitFor(() => expect(kept.scale).toBe(25));
     expect(frames.value).toBe('9-');
-    expect(screen.getByText('frames: "9-" has no end')).toBeTruthy();
+    expect(screen.getByText('pass-wide: frames: "9-" has no end')).toBeTruthy();
     await user.click(await screen.findByRole('button', { name: 'Extend to 96' }));
     await waitFor(() => expect(kept.frames).toBe('1-96'));
     await waitFor(() => expect(frames.value).toBe('1-96'));
     expect(frames.getAttribute('aria-invalid')).toBe('false');
-    await waitFor(() => expect(screen.queryByText('frames: "9-" has no end')).toBeNull());
+    await waitFor(() =>
+      expect(screen.queryByText('pass-wide: frames: "9-" has no end')).toBeNull(),
+    );
   });
 
   it('takes a refusal along when one goes to another shot', async () => {
@@ -185,9 +187,9 @@ describe('settings of a shot', () => {
     const name = screen.getByLabelText<HTMLInputElement>('Name');
     await user.type(name, '-b{Enter}');
     await waitFor(() => expect(name.getAttribute('aria-invalid')).toBe('true'));
-    expect(screen.getByText('choose another name')).toBeTruthy();
+    expect(screen.getByText('pass-wide: choose another name')).toBeTruthy();
     change(<p>another shot</p>);
-    await waitFor(() => expect(screen.queryByText('choose another name')).toBeNull());
+    await waitFor(() => expect(screen.queryByText('pass-wide: choose another name')).toBeNull());
   });
 
   it('shows what the server made of a value', async () => {

@@ -52,7 +52,8 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       mended(about);
       return undefined;
     } catch (e) {
-      const why = (e as Error).message;
+      // By its name, since another shot may be looked at by now.
+      const why = `${shot.name}: ${(e as Error).message}`;
       tell(why, { bad: true, about });
       return why;
     }
