@@ -52,10 +52,10 @@ export function Field({
   // However a refusal ends, its notice ends with it; it comes back with the shot.
   useEffect(() => (refused ? () => mended(label) : undefined), [refused, mended, label]);
   useEffect(() => {
-    if (before) {
+    if (before && before === refused) {
       tell(before.why, { bad: true, about: label });
     }
-  }, [before, tell, label]);
+  }, [before, refused, tell, label]);
   const take = async () => {
     if (typed === undefined || bad) {
       return;
