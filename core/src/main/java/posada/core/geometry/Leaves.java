@@ -26,7 +26,11 @@ interface Leaves {
 
   /** Leaves of triangles. */
   interface OfTriangles extends Leaves, Boxes {
-    /** Returns the same triangles in memory of their own. */
-    OfTriangles copy();
+    /**
+     * Returns the same triangles in memory of their own.
+     *
+     * @param order of the tree that they are for, which is a copy, too
+     */
+    OfTriangles copy(int[] order);
   }
 }

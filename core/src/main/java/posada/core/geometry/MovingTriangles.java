@@ -27,8 +27,8 @@ final class MovingTriangles implements Leaves.OfTriangles {
   }
 
   @Override
-  public MovingTriangles copy() {
-    return new MovingTriangles(corners.clone(), order.clone());
+  public MovingTriangles copy(int[] order) {
+    return new MovingTriangles(corners.clone(), order);
   }
 
   @Override

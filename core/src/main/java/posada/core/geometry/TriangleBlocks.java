@@ -34,8 +34,8 @@ final class TriangleBlocks implements Leaves.OfTriangles {
   }
 
   @Override
-  public TriangleBlocks copy() {
-    return new TriangleBlocks(corners.clone(), order.clone());
+  public TriangleBlocks copy(int[] order) {
+    return new TriangleBlocks(corners.clone(), order);
   }
 
   private void fill(float[] positions, int[] indices, int from, int to) {

@@ -114,7 +114,8 @@ public final class TriangleBvh {
 
   /** Returns the same hierarchy in memory of its own. */
   TriangleBvh copy() {
-    return new TriangleBvh(tree.copy(), leaves.copy(), fresh, vector);
+    Tree t = tree.copy();
+    return new TriangleBvh(t, leaves.copy(t.order), fresh, vector);
   }
 
   /** Returns the bytes that the hierarchy takes. */

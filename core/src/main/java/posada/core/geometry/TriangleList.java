@@ -28,8 +28,8 @@ final class TriangleList implements Leaves.OfTriangles {
   }
 
   @Override
-  public TriangleList copy() {
-    return new TriangleList(corners.clone(), order.clone());
+  public TriangleList copy(int[] order) {
+    return new TriangleList(corners.clone(), order);
   }
 
   private void fill(float[] positions, int[] indices, int from, int to) {

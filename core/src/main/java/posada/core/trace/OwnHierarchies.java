@@ -14,8 +14,8 @@ final class OwnHierarchies {
 
   private final long room;
 
-  /** Bytes of one. */
-  private final long each;
+  /** Bytes of one; 0 until a second thread asks. */
+  private long each;
 
   private final List<InstanceBvh> all = new ArrayList<>();
   private int taken;
@@ -27,7 +27,6 @@ final class OwnHierarchies {
   OwnHierarchies(InstanceBvh first, long room) {
     all.add(first);
     this.room = room;
-    each = first.wholeBytes();
   }
 
   /** Returns the bytes of the copies that were made. */
@@ -44,6 +43,7 @@ final class OwnHierarchies {
   synchronized InstanceBvh take() {
     InstanceBvh first = all.get(0);
     if (taken == all.size()) {
+      each = each == 0 ? first.wholeBytes() : each;
       if (all.size() * each > room) {
         return first;
       }

@@ -9,7 +9,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import posada.core.scene.DaySky;
-import posada.core.scene.Track;
+import posada.core.scene.Skies;
 
 /** Sun and sky against published positions and luminances. */
 class DayTest {
@@ -98,18 +98,7 @@ class DayTest {
   }
 
   private static DaySky sky(DaySky.Model model, double hours) {
-    return new DaySky(
-        model,
-        Track.of(46.5),
-        Track.of(9.8),
-        Track.of(days("2026-06-21", 0)),
-        Track.of(hours),
-        Track.of(2),
-        Track.of(3),
-        Track.of(1),
-        Track.of(1),
-        Track.of(0),
-        new float[3]);
+    return Skies.of(model, 46.5, 9.8, LocalDate.of(2026, 6, 21), hours, 2);
   }
 
   @Test

@@ -6,7 +6,6 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.time.LocalDate;
-import java.time.temporal.ChronoUnit;
 import java.util.BitSet;
 import java.util.EnumSet;
 import java.util.List;
@@ -28,8 +27,8 @@ import posada.core.scene.Light.Kind;
 import posada.core.scene.Material;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
+import posada.core.scene.Skies;
 import posada.core.scene.Sky;
-import posada.core.scene.Track;
 import posada.core.scene.Trs;
 
 /** Quick pictures against rays and closed forms. */
@@ -141,18 +140,7 @@ class PreviewTest {
 
   /** The twentieth of March where the equator meets the first meridian. */
   private static DaySky day(double hours) {
-    return new DaySky(
-        DaySky.Model.PHYSICAL,
-        Track.of(0),
-        Track.of(0),
-        Track.of(ChronoUnit.DAYS.between(LocalDate.of(2000, 1, 1), LocalDate.of(2026, 3, 20))),
-        Track.of(hours),
-        Track.of(0),
-        Track.of(3),
-        Track.of(1),
-        Track.of(1),
-        Track.of(0),
-        new float[3]);
+    return Skies.of(DaySky.Model.PHYSICAL, 0, 0, LocalDate.of(2026, 3, 20), hours, 0);
   }
 
   /**
