@@ -1,4 +1,12 @@
-import { createContext, useContext, useEffect, useMemo, useState, type ReactNode } from 'react';
+import {
+  createContext,
+  useCallback,
+  useContext,
+  useEffect,
+  useMemo,
+  useState,
+  type ReactNode,
+} from 'react';
 
 /** What was typed into a field and refused, what the value was then, and why. */
 export type Refusal = { text: string; at: string; why: string };
@@ -14,7 +22,9 @@ type Session = {
   theme: 'dim' | 'paper';
   setTheme: (t: 'dim' | 'paper') => void;
   /** Refusals that are open, by what they are about. */
-  refusals: Map<string, Refusal>;
+  refusals: ReadonlyMap<string, Refusal>;
+  /** Opens a refusal, or ends it. */
+  refuse: (key: string, r: Refusal | undefined) => void;
 };
 
 const Context = createContext<Session | null>(null);
@@ -34,7 +44,20 @@ export function SessionProvider({ children }: { children: ReactNode }) {
   const [shotId, setShotId] = useState(start.shotId);
   const [runId, setRunId] = useState(start.runId);
   const [theme, setTheme] = useState<'dim' | 'paper'>(start.theme ?? 'dim');
-  const [refusals] = useState(() => new Map<string, Refusal>());
+  const [refusals, setRefusals] = useState<ReadonlyMap<string, Refusal>>(new Map());
+  const refuse = useCallback(
+    (key: string, r: Refusal | undefined) =>
+      setRefusals((all) => {
+        const some = new Map(all);
+        if (r) {
+          some.set(key, r);
+        } else if (!some.delete(key)) {
+          return all;
+        }
+        return some;
+      }),
+    [],
+  );
   useEffect(() => {
     localStorage.setItem(KEY, JSON.stringify({ frame, shotId, runId, theme }));
   }, [frame, shotId, runId, theme]);
@@ -42,8 +65,19 @@ export function SessionProvider({ children }: { children: ReactNode }) {
     document.documentElement.dataset.theme = theme;
   }, [theme]);
   const value = useMemo(
-    () => ({ frame, setFrame, shotId, setShotId, runId, setRunId, theme, setTheme, refusals }),
-    [frame, shotId, runId, theme, refusals],
+    () => ({
+      frame,
+      setFrame,
+      shotId,
+      setShotId,
+      runId,
+      setRunId,
+      theme,
+      setTheme,
+      refusals,
+      refuse,
+    }),
+    [frame, shotId, runId, theme, refusals, refuse],
   );
   return <Context.Provider value={value}>{children}</Context.Provider>;
 }

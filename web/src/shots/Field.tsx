@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Shot } from '../api/client';
 import { useNotices } from '../shell/Notices';
-import { useSession, type Refusal } from '../shell/Session';
+import { useSession } from '../shell/Session';
 
 /** Changes parts of a shot; if they are refused says why, in a notice `about` it too. */
 export type Put = (part: Partial<Shot>, about?: string) => Promise<string | undefined>;
@@ -27,28 +27,21 @@ export function Field({
   put: Put;
   className?: string;
 }) {
-  const { refusals } = useSession();
+  const { refusals, refuse } = useSession();
   const key = `${shot.id} ${label}`;
-  const [before] = useState(refusals.get(key));
-  const [refused, setRefused] = useState(before);
-  const [typed, setTyped] = useState(before?.text);
+  const held = refusals.get(key);
+  const elsewhere = held !== undefined && value !== held.at && value !== held.text.trim();
+  const refused = elsewhere ? undefined : held;
+  const [before] = useState(refused);
+  const [typed, setTyped] = useState<string>();
   const { tell, mended } = useNotices();
-  const mark = (r: Refusal | undefined) => {
-    setRefused(r);
-    if (r) {
-      refusals.set(key, r);
-    } else {
-      refusals.delete(key);
+  const shown = typed ?? refused?.text ?? value;
+  const bad = shown === refused?.text;
+  useEffect(() => {
+    if (elsewhere) {
+      refuse(key, undefined);
     }
-  };
-  const bad = refused !== undefined && typed === refused.text;
-  const drop = () => {
-    setTyped(undefined);
-    mark(undefined);
-  };
-  if (refused && value !== refused.at && value !== refused.text.trim()) {
-    drop(); // It was changed from elsewhere.
-  }
+  }, [elsewhere, refuse, key]);
   // However a refusal ends, its notice ends with it; it comes back with the shot.
   useEffect(() => (refused ? () => mended(label) : undefined), [refused, mended, label]);
   useEffect(() => {
@@ -60,15 +53,14 @@ export function Field({
     if (typed === undefined || bad) {
       return;
     }
-    mark(undefined);
+    refuse(key, undefined);
     const t = typed.trim();
     const why = t === '' || t === value ? undefined : await put(part(t), label);
-    if (why === undefined) {
-      // Unless something else was typed meanwhile.
-      setTyped((now) => (now === typed ? undefined : now));
-    } else {
-      mark({ text: typed, at: value, why });
+    if (why !== undefined) {
+      refuse(key, { text: typed, at: value, why });
     }
+    // Unless something else was typed meanwhile.
+    setTyped((now) => (now === typed ? undefined : now));
   };
   return (
     <input
@@ -76,7 +68,7 @@ export function Field({
       aria-invalid={bad}
       title={bad ? 'Refused; Escape brings the old value back' : undefined}
       className={`-mx-1 rounded-sm border bg-transparent px-1 focus:outline-none ${bad ? 'border-dashed border-bad' : 'border-transparent hover:border-line focus:border-t2'} ${className}`}
-      value={typed ?? value}
+      value={shown}
       spellCheck={false}
       onChange={(e) => setTyped(e.target.value)}
       onBlur={() => void take()}
@@ -85,7 +77,8 @@ export function Field({
           e.currentTarget.blur();
         }
         if (e.key === 'Escape') {
-          drop();
+          setTyped(undefined);
+          refuse(key, undefined);
         }
       }}
     />

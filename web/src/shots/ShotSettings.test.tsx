@@ -158,6 +158,22 @@ describe('settings of a shot', () => {
     expect(screen.queryByText('pass-wide: frames: "9-" has no end')).toBeNull();
   });
 
+  it('marks what is refused only after its shot was left and opened again', async () => {
+    const other: Shot = { ...SHOT, id: 8, name: 'pass-close' };
+    server.on('GET /api/shots', () => ({ body: [kept, other] }));
+    const { user } = show(<Settings />);
+    const slow = held();
+    server.on(PUT, slow.route);
+    await user.type(await screen.findByLabelText('Name'), '-b');
+    await user.click(screen.getByRole('button', { name: 'another shot' }));
+    await user.click(screen.getByRole('button', { name: 'another shot' }));
+    slow.give(refusal(409, 'choose another name'));
+    const name = screen.getByLabelText<HTMLInputElement>('Name');
+    await waitFor(() => expect(name.getAttribute('aria-invalid')).toBe('true'));
+    expect(name.value).toBe('pass-wide-b');
+    expect(screen.getAllByText('pass-wide: choose another name')).toHaveLength(1);
+  });
+
   it('keeps a refusal while other things are changed, and drops it when the range is', async () => {
     kept = { ...SHOT, frames: '1-48' };
     const { user } = show(<Settings />);
