@@ -8,6 +8,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Random;
 import java.util.Set;
+import java.util.function.Function;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import posada.core.geometry.Quat;
@@ -50,14 +51,22 @@ final class FramesCommand {
 
   private static FrameRenderer frame(
       RenderScene s, String camera, int frame, RenderSettings settings, Workers workers) {
+    return frame(s, camera, frame, WIDTH, HEIGHT, settings, workers);
+  }
+
+  private static FrameRenderer frame(
+      RenderScene s, String camera, int frame, int width, int height, RenderSettings q, Workers w) {
     Moment at = new Moment(frame, frame / 24.0, 24);
-    return s.frame(camera, at, WIDTH, HEIGHT, settings, workers, Stop.NEVER, null);
+    return s.frame(camera, at, width, height, q, w, Stop.NEVER, null);
   }
 
   private static FrameImage render(
       RenderScene s, String camera, RenderSettings settings, Workers workers) {
-    return frame(s, camera, 24, settings, workers)
-        .render(1 << 16, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
+    return rendered(frame(s, camera, 24, settings, workers), workers);
+  }
+
+  private static FrameImage rendered(FrameRenderer frame, Workers workers) {
+    return frame.render(1 << 16, workers, Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   @Command(description = "How much faster two threads are than one.")
@@ -250,14 +259,21 @@ final class FramesCommand {
   }
 
   @Command(description = "Error of 64 spread samples over that of 96 random ones.")
-  int sampler(@Option(names = "--seeds", defaultValue = "4") int seeds) throws Exception {
-    for (DemoScenes.Demo d : DemoScenes.all()) {
+  int sampler(
+      @Option(names = "--seeds", defaultValue = "4") int seeds,
+      @Option(names = "--width", defaultValue = "240", description = "pixels, at 16:9") int width,
+      @Option(names = "--only", description = "one scene") String only)
+      throws Exception {
+    int height = Math.round(width * 9f / 16);
+    for (DemoScenes.Demo d : DemoScenes.all(only)) {
       RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
       Figures.with(
           Runtime.getRuntime().availableProcessors(),
           w -> {
-            double[] spread = error(s, d.camera(), 64, Sampling.Pattern.SPREAD, seeds, w);
-            double[] random = error(s, d.camera(), 96, Sampling.Pattern.RANDOM, seeds, w);
+            Function<RenderSettings, FrameImage> view =
+                q -> rendered(frame(s, d.camera(), 24, width, height, q, w), w);
+            double[] spread = error(view, 64, Sampling.Pattern.SPREAD, seeds);
+            double[] random = error(view, 96, Sampling.Pattern.RANDOM, seeds);
             System.out.printf(
                 Locale.ROOT,
                 "%s: error %.4f and %.4f, mean standard error %.4f and %.4f (ratio %.3f)%n",
@@ -279,10 +295,10 @@ final class FramesCommand {
    * independent estimates is their variance, and no reference is needed.
    */
   private static double[] error(
-      RenderScene s, String camera, int samples, Sampling.Pattern pattern, int seeds, Workers w) {
+      Function<RenderSettings, FrameImage> view, int samples, Sampling.Pattern pattern, int seeds) {
     float[][] green = new float[seeds][];
     for (int k = 0; k < seeds; k++) {
-      green[k] = render(s, camera, settings(samples, 1000 * k, pattern), w).find("G");
+      green[k] = view.apply(settings(samples, 1000 * k, pattern)).find("G");
     }
     double sum = 0;
     double roots = 0;
