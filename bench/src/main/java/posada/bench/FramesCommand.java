@@ -261,10 +261,11 @@ final class FramesCommand {
   @Command(description = "Error of 64 spread samples over that of 96 random ones.")
   int sampler(
       @Option(names = "--seeds", defaultValue = "4") int seeds,
-      @Option(names = "--width", defaultValue = "240", description = "pixels, at 16:9") int width,
+      @Option(names = "--width", defaultValue = "240", description = "pixels, at about 16:9")
+          int width,
       @Option(names = "--only", description = "one scene") String only)
       throws Exception {
-    int height = Math.round(width * 9f / 16);
+    int height = 2 * Math.round(width * 9f / 32);
     for (DemoScenes.Demo d : DemoScenes.all(only)) {
       RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
       Figures.with(
