@@ -70,37 +70,31 @@ final class FramesCommand {
   }
 
   @Command(description = "How much faster two threads are than one.")
-  int threads(@Option(names = "--samples", defaultValue = "48") int samples) throws Exception {
-    for (DemoScenes.Demo d : DemoScenes.all()) {
+  int threads(
+      @Option(names = "--samples", defaultValue = "48") int samples,
+      @Option(names = "--rounds", defaultValue = "6") int rounds,
+      @Option(names = "--only", description = "one scene") String only)
+      throws Exception {
+    for (DemoScenes.Demo d : DemoScenes.all(only)) {
       RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
       RenderSettings settings = settings(samples, 0, Sampling.Pattern.SPREAD);
-      double[] cpu = new double[2];
-      double[] best = {Double.POSITIVE_INFINITY, Double.POSITIVE_INFINITY};
+      Turns frames = new Turns(rounds);
+      Turns registers = new Turns(rounds);
       Figures.with(
           2,
           both -> {
-            Workers[] workers = {new Workers(both.executor(), 1), both};
-            for (int i = -1; i < 6; i++) {
+            for (int i = -1; i < rounds; i++) {
               for (int k = 0; k < 2; k++) {
-                Workers w = workers[k];
-                double from = Figures.process();
-                double t = Figures.wall(() -> render(s, d.camera(), settings, w));
-                if (i >= 0 && t < best[k]) {
-                  best[k] = t;
-                  cpu[k] = Figures.process() - from;
-                }
+                Workers w = new Workers(both.executor(), k + 1);
+                int tasks = k + 1;
+                frames.time(i, k, () -> render(s, d.camera(), settings, w));
+                registers.time(i, k, () -> w.each(tasks, Turns::registers));
               }
             }
           });
-      System.out.printf(
-          Locale.ROOT,
-          "%s: %.2f s and %.2f s, of CPU %.2f s and %.2f s%n",
-          d.name(),
-          best[0],
-          best[1],
-          cpu[0],
-          cpu[1]);
-      Figures.print(d.name() + ": two threads over one", best[0] / best[1], 1.85, true);
+      System.out.println(d.name() + ": " + frames.told(1));
+      System.out.println("this machine, without any memory: " + registers.told(2));
+      Figures.print(d.name() + ": two threads over one", frames.best(), 1.85, true);
     }
     return 0;
   }
