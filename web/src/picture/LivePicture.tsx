@@ -1,5 +1,8 @@
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { duration } from '../shell/format';
+
+/** Shares of the picture that are over white and black, 0 to 1. */
+export type Brightness = { white: number; black: number };
 
 type Update = {
   width: number;
@@ -7,6 +10,7 @@ type Update = {
   samples: number;
   target: number;
   noise: number | null;
+  brightness: Brightness;
   seconds: number;
   data: string;
 };
@@ -20,12 +24,15 @@ export function LivePicture({
   frame,
   settings,
   aspect,
+  note,
 }: {
   shotId: number;
   frame: number;
   /** Changes whenever anything that the picture depends on does. */
   settings: string;
   aspect: number;
+  /** What is said about the picture beside its samples. */
+  note?: (b: Brightness) => ReactNode;
 }) {
   const [shown, setShown] = useState<Update>();
   const [failed, setFailed] = useState<string>();
@@ -92,6 +99,9 @@ export function LivePicture({
         )}
         {!shown && !failed && <p className="grid h-full place-items-center text-t3">rendering …</p>}
         {failed && <p className="absolute inset-x-0 top-2 text-center text-bad">{failed}</p>}
+        {shown && note && (
+          <span className="fig absolute -bottom-6 left-0 text-t2">{note(shown.brightness)}</span>
+        )}
         {shown && (
           <figcaption className="fig absolute right-0 -bottom-6 text-t2">
             {shown.noise !== null && `noise ${shown.noise.toFixed(3)} · `}

@@ -14,6 +14,7 @@ import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
+import { Exposure } from './Exposure';
 import { Field, type Put } from './Field';
 import { FileChoice } from './FileChoice';
 import { NoiseChoice } from './NoiseChoice';
@@ -39,6 +40,8 @@ function stepOf(f: Frames): number {
   return Number(/x(\d+)$/.exec(f.shortest)?.[1] ?? 1);
 }
 
+const span = (first: number, last: number) => (first === last ? `${first}` : `${first}-${last}`);
+
 /** The settings beside the picture they change. */
 export function ShotSettings({ shot }: { shot: Shot }) {
   const change = useChangeShot();
@@ -61,7 +64,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
   const size = `${shot.width}×${shot.height}`;
   const sizes = SIZES.map(([w, h, hint]) => ({ value: `${w}×${h}`, label: `${w} × ${h}`, hint }));
-  const whole = revision ? `${revision.first}-${revision.last}` : shot.frames;
+  const whole = revision ? span(revision.first, revision.last) : shot.frames;
   const misses =
     frames && revision && revision.last > revision.first
       ? { end: frames.last + stepOf(frames) <= revision.last, start: frames.first > revision.first }
@@ -166,6 +169,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           onChange={(samples) => void put({ samples })}
         />
       </Row>
+      <Exposure shot={shot} put={put} />
       <NoiseChoice shot={shot} put={put} />
       <FileChoice shot={shot} put={put} />
       {misses?.end && (

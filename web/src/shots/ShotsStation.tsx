@@ -8,6 +8,7 @@ import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
 import { useSession } from '../shell/Session';
 import { AddShot } from './AddShot';
+import { BrightnessNote } from './Exposure';
 import { PreviewButton } from './PreviewButton';
 import { ShotSettings } from './ShotSettings';
 
@@ -68,6 +69,7 @@ function ShotPicture({ shot, frame }: { shot: Shot; frame: number }) {
       frame={frame}
       settings={saved}
       aspect={shot.width / shot.height}
+      note={(brightness) => <BrightnessNote shot={shot} of={brightness} />}
     />
   );
 }

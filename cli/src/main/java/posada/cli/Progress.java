@@ -7,6 +7,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import posada.core.trace.Brightness;
 import posada.core.trace.FrameReport;
 
 /** Shows how far a render is: one line that changes on a terminal, plain lines elsewhere. */
@@ -17,6 +18,7 @@ final class Progress {
   private final boolean terminal = System.console() != null;
   private final long start = System.nanoTime();
   private int done;
+  private boolean toldLost;
 
   Progress(int frames, boolean json) {
     this.frames = frames;
@@ -81,6 +83,20 @@ final class Progress {
         done,
         frames,
         left(0));
+  }
+
+  /** Says once that most of a frame is too bright or too dark to be seen. */
+  void looked(int frame, Brightness b) {
+    if (b.lost() && !toldLost) {
+      toldLost = true;
+      boolean white = b.white() > b.black();
+      System.err.printf(
+          Locale.ROOT,
+          "frame %d  %.0f %% of the picture is %s; --exposure meter finds an exposure for it%n",
+          frame,
+          100 * (white ? b.white() : b.black()),
+          white ? "over white" : "black");
+    }
   }
 
   private static String remark(FrameReport r) {

@@ -21,8 +21,11 @@ import posada.core.irradiance.BakedLight;
 import posada.core.plan.Fingerprint;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
+import posada.core.scene.Track;
+import posada.core.trace.Brightness;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Layer;
+import posada.core.trace.Meter;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
@@ -108,6 +111,13 @@ final class RenderCommand implements Callable<Integer> {
     }
     FrameFiles files = files(open, settings, document.files());
     Progress progress = new Progress(open.range().size(), json);
+    if (wanted.metered()) {
+      settings = metered(open, ready, settings);
+    }
+    if (settings == null) {
+      progress.stopped();
+      return Main.STOPPED;
+    }
     List<Moment> moments = open.moments();
     List<RenderSettings.Crop> regions =
         ready.regions(open.camera(), moments, wh[0], wh[1], settings, open.workers(), open.stop());
@@ -146,6 +156,26 @@ final class RenderCommand implements Callable<Integer> {
       System.err.println("posada: " + why);
     }
     return open.scene().lit(baked);
+  }
+
+  /** The settings with the exposure that the pictures ask for; null if it was stopped. */
+  private static RenderSettings metered(
+      SceneOptions.Open open, RenderScene ready, RenderSettings settings) {
+    double stops =
+        Meter.stops(
+            ready,
+            open.camera(),
+            open.moments(),
+            open.wh()[0],
+            open.wh()[1],
+            settings,
+            open.workers(),
+            open.stop());
+    if (Double.isNaN(stops)) {
+      return null;
+    }
+    System.err.printf(Locale.ROOT, "exposure %.1f stops, as metered%n", stops);
+    return settings.with(settings.lens().exposed(Track.of(stops)));
   }
 
   private int estimate(RenderScene ready, int[] wh, RenderSettings settings) {
@@ -211,6 +241,7 @@ final class RenderCommand implements Callable<Integer> {
       return false;
     }
     double seconds = (System.nanoTime() - start) / 1e9;
+    progress.looked(frame, Brightness.of(image));
     Map<String, String> texts = new LinkedHashMap<>();
     texts.put("posadaShot", open.camera());
     texts.put("posadaCamera", open.camera());
@@ -218,6 +249,7 @@ final class RenderCommand implements Callable<Integer> {
     texts.put(ExrHeader.FRAME, Integer.toString(frame));
     texts.put("posadaSamples", Integer.toString(renderer.film().samples()));
     texts.put("posadaSeconds", String.format(Locale.ROOT, "%.3f", seconds));
+    texts.put(ExrHeader.EXPOSURE, Double.toString(settings.lens().exposure().at(moment.seconds())));
     if (settings.denoising().picture()) {
       texts.put(ExrHeader.DENOISED, Double.toString(settings.denoising().amount()));
     }

@@ -8,6 +8,7 @@ import java.util.regex.Pattern;
 import java.util.stream.IntStream;
 import picocli.CommandLine.Option;
 import posada.core.image.SrgbTransfer;
+import posada.core.scene.Track;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderSettings;
 import posada.formats.exr.ExrCompression;
@@ -63,6 +64,13 @@ final class RenderOptions {
   @Option(names = "--seed", description = "of the sampling pattern")
   private Integer seed;
 
+  @Option(
+      names = "--exposure",
+      description =
+          "stops, each twice the light; or meter: what brings the first, middle and last frame's"
+              + " average to middle grey")
+  private String exposure;
+
   @Option(names = "--bounces", description = "how often light may be scattered or mirrored")
   private Integer bounces;
 
@@ -99,6 +107,9 @@ final class RenderOptions {
     if (bounces != null) {
       s = s.withBounces(bounces, s.bounces().indirectClamp());
     }
+    if (exposure != null && !metered()) {
+      s = s.with(s.lens().exposed(Track.of(stops())));
+    }
     if (crop != null) {
       s = s.with(region());
     }
@@ -115,6 +126,24 @@ final class RenderOptions {
       s = s.with(s.passes().withDeep(deep));
     }
     return new SettingsJson.Document(s, d.environment(), fileOptions(d.files()));
+  }
+
+  /** Returns true if the exposure is to be found from the pictures. */
+  boolean metered() {
+    return "meter".equals(exposure);
+  }
+
+  private double stops() {
+    try {
+      double stops = Double.parseDouble(exposure);
+      if (Double.isFinite(stops)) {
+        return stops;
+      }
+    } catch (NumberFormatException e) {
+      // Falls through to the one error for everything that is no number.
+    }
+    throw new IllegalArgumentException(
+        "exposure \"" + exposure + "\" cannot be read; write stops such as -2.5, or meter");
   }
 
   private FileOptions fileOptions(FileOptions d) {

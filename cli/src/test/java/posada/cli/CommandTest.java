@@ -11,6 +11,8 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
@@ -100,6 +102,34 @@ class CommandTest extends CliCase {
     assertEquals(Main.USAGE, render("--camera", "left", "--frames", "2", "--crop", "30,2,10x6"));
     assertTrue(told.toString().contains("10x6"), told.toString());
     assertEquals(Main.USAGE, render("--camera", "left", "--frames", "2", "--crop", "wide"));
+  }
+
+  @Test
+  void anExposureIsGivenOrMetered() throws Exception {
+    String[] names = {"plain", "double", "metered"};
+    String[][] options = {{}, {"--exposure", "1"}, {"--exposure", "meter"}};
+    float[] mean = new float[3];
+    for (int k = 0; k < 3; k++) {
+      List<String> all = new ArrayList<>(List.of("--camera", "left", "--frames", "1"));
+      all.addAll(List.of("--name", names[k], "--bounces", "1"));
+      all.addAll(List.of(options[k]));
+      assertEquals(0, render(all.toArray(String[]::new)), told.toString());
+      for (float v : ExrReader.read(frame(names[k] + ".exr")).find("G")) {
+        mean[k] += v;
+      }
+    }
+    assertEquals(2 * mean[0], mean[1], 1e-3 * mean[1]);
+    Matcher stops = Pattern.compile("exposure (\\S+) stops, as metered").matcher(told.toString());
+    assertTrue(stops.find(), told.toString());
+    assertEquals(Math.pow(2, Double.parseDouble(stops.group(1))), mean[2] / mean[0], 0.01);
+    String said = ExrReader.texts(frame("metered.exr")).get("posadaExposure");
+    assertEquals(stops.group(1), said);
+    for (String wrong : List.of("bright", "40", "NaN")) {
+      assertEquals(Main.USAGE, render("--camera", "left", "--frames", "1", "--exposure", wrong));
+      assertTrue(told.toString().contains(wrong), told.toString());
+    }
+    render("--camera", "left", "--frames", "1", "--name", "white", "--exposure", "12");
+    assertTrue(told.toString().contains("% of the picture is over white"), told.toString());
   }
 
   @Test

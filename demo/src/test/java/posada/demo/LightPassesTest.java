@@ -109,7 +109,8 @@ class LightPassesTest {
             .with(new RenderSettings.Multipliers(2, 3, 1, 2))
             .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
             .with(
-                new RenderSettings.Lens(null, 36, 24, true, Track.of(2), Track.of(6), null, 6, 10))
+                new RenderSettings.Lens(
+                    null, 36, 24, true, Track.of(2), Track.of(6), null, 6, 10, Track.of(0)))
             .with(
                 new PassSettings(
                     wanted, Map.of("sky", List.of("surroundings"), "sun", List.of("sun")), 1, 1))

@@ -49,6 +49,7 @@ class ApiTest extends ServerCase {
     refused(404, "There is no run 99", send("POST", "/api/runs/99/cancel", ""));
     refused(404, "There is no shot 99", send("POST", "/api/shots/99/runs", ""));
     refused(404, "There is no shot 99", send("GET", "/api/shots/99/estimate", ""));
+    refused(404, "There is no shot 99", send("POST", "/api/shots/99/meter", ""));
     refused(404, "There is no shot 99", send("DELETE", "/api/shots/99", ""));
     refused(404, "revision 99", send("POST", "/api/shots", "{\"revisionId\":99,\"camera\":\"a\"}"));
     refused(404, "/api/nothing", send("GET", "/api/nothing", ""));

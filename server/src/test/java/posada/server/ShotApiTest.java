@@ -171,6 +171,21 @@ class ShotApiTest extends ServerCase {
     assertTrue(more > 16L * (640 * 480 - 64 * 48), many + " after " + few);
   }
 
+  /** The meter measures the light and not the exposure that is set. */
+  @Test
+  void anExposureIsMetered() throws Exception {
+    ObjectNode shot = small("metered", 4);
+    String path = "/api/shots/" + shot.get("id").asLong() + "/meter";
+    double stops = send("POST", path, "").json().get("stops").asDouble();
+    shot.set("settings", JSON.readTree("{\"lens\": {\"exposure\": " + (stops + 9) + "}}"));
+    Answer changed = change(shot);
+    assertEquals(stops, send("POST", path, "").json().get("stops").asDouble());
+    List<Event> events = live((ObjectNode) changed.json(), "");
+    JsonNode bright = JSON.readTree(events.get(events.size() - 1).data).get("brightness");
+    assertTrue(bright.get("white").asDouble() > 0.9, bright.toString());
+    assertEquals(0, bright.get("black").asDouble(), 0.1);
+  }
+
   @Test
   void passesAndFormatsAreListed() throws Exception {
     TreeSet<String> passes = new TreeSet<>(), formats = new TreeSet<>(), packed = new TreeSet<>();

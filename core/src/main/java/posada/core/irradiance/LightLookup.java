@@ -202,9 +202,10 @@ public final class LightLookup {
    * Returns how far a point's light is from what the others around it give for its place, over the
    * light there.
    *
+   * @param dark irradiance that is added to it
    * @return 0 where there are too few others
    */
-  public float surprise(int point, boolean direct) {
+  public float surprise(int point, boolean direct, float dark) {
     float nx = p.get(point, 3), ny = p.get(point, 4), nz = p.get(point, 5);
     leaveOut(point);
     float there = lookAt(point);
@@ -217,7 +218,7 @@ public final class LightLookup {
     float[] e = new float[3];
     around.irradiance(nx, ny, nz, e);
     float own = p.irradiance(point, direct);
-    return Math.abs(Luminance.of(e[0], e[1], e[2]) - own) / (own + LightPoints.DARK);
+    return Math.abs(Luminance.of(e[0], e[1], e[2]) - own) / (own + dark);
   }
 
   /** Points around one, itself among them, and their weights. */

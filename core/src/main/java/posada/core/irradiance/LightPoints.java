@@ -29,7 +29,10 @@ public final class LightPoints {
   public static final int ERROR = 25;
   public static final int CLEARANCE = 26;
 
-  /** Irradiance of what is about as dark as can be seen, that noise is measured against. */
+  /**
+   * Irradiance of what is about as dark as can be seen at an exposure of 0, that noise is measured
+   * against.
+   */
   public static final float DARK = 0.15f;
 
   /** How much larger radii may be for each metre between points. */

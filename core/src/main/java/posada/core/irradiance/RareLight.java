@@ -18,13 +18,16 @@ public final class RareLight {
 
   private final LightPoints p;
   private final List<Found> found;
+  private final float dark;
 
   /**
    * @param found of each point
+   * @param dark irradiance that noise is measured against
    */
-  public RareLight(LightPoints p, List<Found> found) {
+  public RareLight(LightPoints p, List<Found> found, float dark) {
     this.p = p;
     this.found = found;
+    this.dark = dark;
   }
 
   /**
@@ -98,7 +101,7 @@ public final class RareLight {
       for (float w : around[i].weights()) {
         squares += w * w;
       }
-      double wanted = SURE * (p.irradiance(i, direct) + mean[i][0] + LightPoints.DARK);
+      double wanted = SURE * (p.irradiance(i, direct) + mean[i][0] + dark);
       // Both the noise of all, and what is left of a single path in its middle, which has twice as
       // much of it as its noise tells.
       double over = mean[i][1] / wanted * Math.max(1 / wanted, 2 / mean[i][0]);

@@ -38,6 +38,14 @@ public record Track(double[] times, double[] values) {
     return Arrays.stream(values).anyMatch(v -> v != values[0]);
   }
 
+  public double least() {
+    return Arrays.stream(values).min().orElseThrow();
+  }
+
+  public double most() {
+    return Arrays.stream(values).max().orElseThrow();
+  }
+
   /** Returns the value at any finite time in seconds. */
   public double at(double seconds) {
     int last = times.length - 1;

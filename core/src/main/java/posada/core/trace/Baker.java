@@ -16,6 +16,7 @@ import posada.core.irradiance.LightPoints;
 import posada.core.irradiance.PointIndex;
 import posada.core.irradiance.RareLight;
 import posada.core.parallel.Workers;
+import posada.core.scene.Track;
 
 /**
  * Fills light points as a camera sees the scene: at the corners of a coarse grid of pixels first,
@@ -67,6 +68,13 @@ final class Baker {
   private static final float APART = 0.7f;
 
   private final RenderSettings settings;
+
+  /** Settings with more room for what is bright, since many paths share it. */
+  private final RenderSettings brighter;
+
+  /** Irradiance that noise is measured against, as the brightest exposure shows it. */
+  private final float dark;
+
   private final Round first = new Round();
   private final Round second = new Round();
 
@@ -83,6 +91,11 @@ final class Baker {
 
   Baker(RenderSettings settings) {
     this.settings = settings;
+    Track exposure = settings.lens().exposure();
+    dark = LightPoints.DARK / RenderSettings.Lens.gain(exposure.most());
+    RenderSettings.Bounces b = settings.bounces();
+    double limit = BRIGHTER * b.indirectClamp() / RenderSettings.Lens.gain(exposure.least());
+    brighter = settings.with(b.clampedAt(Math.min(limit, RenderSettings.Bounces.MOST_CLAMP)));
   }
 
   /** Returns the points of the second round so far. */
@@ -93,7 +106,7 @@ final class Baker {
   /** Ends the first round; returns its points, as they light. */
   BakedLight firstRound() {
     guides = new LitRegions(bright);
-    first.places.forEach(w -> tried.add(new PathSums()));
+    first.places.forEach(w -> tried.add(new PathSums(dark)));
     return new BakedLight(first.points, BakeInfo.NONE);
   }
 
@@ -223,7 +236,7 @@ final class Baker {
       }
       rare.add(sums.rare());
     }
-    new RareLight(p, rare).share(settings.irradiance().direct(), workers);
+    new RareLight(p, rare, dark).share(settings.irradiance().direct(), workers);
     for (int i = 0; i < p.count(); i++) {
       if (tried.get(i).paths() > 0) {
         p.dim(i, tried.get(i).shallow());
@@ -276,7 +289,7 @@ final class Baker {
       uneven[i] =
           second.places.get(i).seen()
               && p.radius(i) > second.least(i)
-              && lookup.surprise(i, direct) > Math.max(UNEVEN, SURE * p.error(i));
+              && lookup.surprise(i, direct, dark) > Math.max(UNEVEN, SURE * p.error(i));
       any |= uneven[i];
     }
     for (int i = 0; i < uneven.length; i++) {
@@ -304,7 +317,7 @@ final class Baker {
 
   /** Shares light that single paths have found among the points around. */
   void share(Workers workers) {
-    new RareLight(second.points, rare).share(settings.irradiance().direct(), workers);
+    new RareLight(second.points, rare, dark).share(settings.irradiance().direct(), workers);
   }
 
   /** Makes points fit those around them, from one on. */
@@ -328,8 +341,6 @@ final class Baker {
     PointIndex noise = !known || there == first.points ? index : new PointIndex(first.points);
     int seed = settings.sampling().seed();
     PixelFilter filter = new PixelFilter(settings.filter());
-    RenderSettings.Bounces b = settings.bounces();
-    RenderSettings brighter = settings.with(b.clampedAt(BRIGHTER * b.indirectClamp()));
     return ThreadLocal.withInitial(
         () ->
             new Gather(
@@ -341,7 +352,8 @@ final class Baker {
                 new LightLookup(there, index),
                 guides,
                 known ? new LightLookup(first.points, noise) : null,
-                Math.min(limit, settings.irradiance().paths())));
+                Math.min(limit, settings.irradiance().paths()),
+                dark));
   }
 
   private List<Want> wants(
@@ -438,7 +450,7 @@ final class Baker {
         i -> {
           Want w = wants.get(i);
           Gather g = gathers.get();
-          PathSums so = points[i] < 0 ? new PathSums() : tried.get(points[i]);
+          PathSums so = points[i] < 0 ? new PathSums(dark) : tried.get(points[i]);
           float[] point = g.point(w.x, w.y, w.depth, w.turn, so, points[i]);
           if (point != null) {
             filled[i] = new Filled(point, g.found.bright(point), so.rare(), so.shallow());

@@ -58,6 +58,7 @@ final class Gather {
   private final LightLookup known;
   private final LightLookup tried;
   private final int limit;
+  private final float dark;
   private final LitRegions guides;
 
   /** What the paths of this point found. */
@@ -93,6 +94,7 @@ final class Gather {
    * @param guides where light comes from; null if that is to be found
    * @param tried points whose light was tried out with few paths; null if that is to be done
    * @param limit most paths of a point
+   * @param dark irradiance that noise is measured against
    */
   Gather(
       PathTracer t,
@@ -103,7 +105,9 @@ final class Gather {
       LightLookup known,
       LitRegions guides,
       LightLookup tried,
-      int limit) {
+      int limit,
+      float dark) {
+    this.dark = dark;
     this.limit = limit;
     this.guides = guides;
     first = stage.baked() == null;
@@ -193,7 +197,7 @@ final class Gather {
     t.sampler.pixel(x, y, RenderSettings.MOST_SAMPLES, seed);
     t.sampler.start(sample);
     view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, t.place, t.ray);
-    t.path.begin(view.footprint(0), view.spread());
+    t.path.begin(1, view.footprint(0), view.spread());
   }
 
   /** Goes on to a surface; from the one before by its mirroring parts alone. */
@@ -236,7 +240,7 @@ final class Gather {
     found.clear();
     paned = t.first.choice.hasPanes();
     chooseLights();
-    sums.limit(first ? Double.POSITIVE_INFINITY : RARE * (usual() + LightPoints.DARK));
+    sums.limit(first ? Double.POSITIVE_INFINITY : RARE * (usual() + dark));
     follow(self);
     sums.store(out);
     float near = (float) Math.max(1e-6, sums.near());

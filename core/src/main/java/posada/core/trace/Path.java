@@ -73,6 +73,8 @@ final class Path {
   /** Where the light went and came from; null if nobody asks. */
   private final LightParts parts;
 
+  private float gain = 1;
+
   Path(double indirectClamp, LightParts parts) {
     clamp = (float) indirectClamp;
     this.parts = parts;
@@ -87,10 +89,15 @@ final class Path {
     deepest = most;
   }
 
-  /** Starts a path at the camera. */
-  void begin(float footprint, float growth) {
+  /**
+   * Starts a path at the camera.
+   *
+   * @param gain that all its light is multiplied by
+   */
+  void begin(float gain, float footprint, float growth) {
     lr = lg = lb = deep = 0;
-    tr = tg = tb = 1;
+    tr = tg = tb = gain;
+    this.gain = gain;
     scattered = diffuse = specular = transmitted = passed = 0;
     stopped = held = mirrored = partly = false;
     receives = -1;
@@ -145,8 +152,9 @@ final class Path {
     scale(k, k, k);
   }
 
+  /** Returns how much is left of the strongest colour's light, 1 where the path began. */
   float strongest() {
-    return Math.max(tr, Math.max(tg, tb));
+    return Math.max(tr, Math.max(tg, tb)) / gain;
   }
 
   /**

@@ -24,11 +24,20 @@ final class PathSums {
   /** Likewise of lights that were chosen, times the choices. */
   private final double[] chosen = new double[9];
 
+  private final float dark;
+
   private int paths, choices;
   private double luminance, squares, rareSquares, near, deep;
 
   /** Most luminance of a path's irradiance that counts as the point's own. */
   private double limit = Double.POSITIVE_INFINITY;
+
+  /**
+   * @param dark irradiance that noise is measured against
+   */
+  PathSums(float dark) {
+    this.dark = dark;
+  }
 
   /**
    * Sets apart what single paths will find beyond a limit: a few such paths say little about one
@@ -148,7 +157,7 @@ final class PathSums {
   /** Returns the standard error of irradiance over it that so many such paths have. */
   double error(int many) {
     double mean = luminance / paths;
-    return Math.sqrt(Math.max(0, squares / paths - mean * mean) / many) / (mean + LightPoints.DARK);
+    return Math.sqrt(Math.max(0, squares / paths - mean * mean) / many) / (mean + dark);
   }
 
   /** Returns the mean of one over the distance that light comes from, 1 / metres. */

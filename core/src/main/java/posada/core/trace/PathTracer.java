@@ -145,7 +145,7 @@ final class PathTracer {
   }
 
   private void trace(Film film, int at) {
-    path.begin(view.footprint(0), view.spread());
+    path.begin(view.gain, view.footprint(0), view.spread());
     float time = ray.time;
     boolean scatters = segments.meet(first);
     boolean caught = scatters && first.point.instance.catcher;

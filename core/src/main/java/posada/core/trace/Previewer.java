@@ -77,7 +77,8 @@ public final class Previewer {
             l.focusDistance(),
             null,
             0,
-            0);
+            0,
+            l.exposure());
     Shutter shut = new Shutter(false, 0, 0, false, false, false, 1);
     Layer layer = s.layer();
     if (clay && layer.material() == null) {

@@ -141,12 +141,14 @@ public record RenderSettings(
       int transparency,
       double indirectClamp,
       double roughnessFloor) {
+    static final double MOST_CLAMP = 1e9;
+
     public Bounces {
       Limits.whole("diffuse bounces", diffuse, 0, 64);
       Limits.whole("specular bounces", specular, 0, 64);
       Limits.whole("transmission bounces", transmission, 0, 64);
       Limits.whole("transparent surfaces", transparency, 0, 256);
-      Limits.within("indirect clamp", indirectClamp, 0, 1e9);
+      Limits.within("indirect clamp", indirectClamp, 0, MOST_CLAMP);
       Limits.within("roughness floor", roughnessFloor, 0, 1);
     }
 
@@ -169,6 +171,8 @@ public record RenderSettings(
    * @param focusObject name of a node to focus on instead; null for none
    * @param blades of the aperture; 0 for a round one
    * @param bladeRotation degrees
+   * @param exposure stops, -32 .. 32: each doubles all light that the camera takes, before it is
+   *     limited, weighed against noise or written
    */
   public record Lens(
       Track focalLength,
@@ -179,7 +183,11 @@ public record RenderSettings(
       Track focusDistance,
       String focusObject,
       int blades,
-      double bladeRotation) {
+      double bladeRotation,
+      Track exposure) {
+    /** Most stops of an exposure, either way. */
+    static final double MOST_STOPS = 32;
+
     public Lens {
       if (focalLength != null) {
         focalLength.within("focal length", 1, 10_000);
@@ -192,6 +200,27 @@ public record RenderSettings(
         Limits.whole("aperture blades", blades, 3, 32);
       }
       Limits.within("blade rotation", bladeRotation, -3600, 3600);
+      exposure.within("exposure", -MOST_STOPS, MOST_STOPS);
+    }
+
+    /** Returns the same lens at another exposure in stops. */
+    public Lens exposed(Track stops) {
+      return new Lens(
+          focalLength,
+          filmWidth,
+          filmHeight,
+          depthOfField,
+          fStop,
+          focusDistance,
+          focusObject,
+          blades,
+          bladeRotation,
+          stops);
+    }
+
+    /** Returns what light is multiplied by at an exposure in stops. */
+    static float gain(double stops) {
+      return (float) StrictMath.pow(2, stops);
     }
   }
 
@@ -299,7 +328,7 @@ public record RenderSettings(
           Multipliers.ONE,
           new Filter(Filter.Shape.GAUSSIAN, 1.5),
           new Bounces(4, 4, 12, 64, 10, 0.2),
-          new Lens(null, 36, 24, false, Track.of(2.8), Track.of(10), null, 0, 0),
+          new Lens(null, 36, 24, false, Track.of(2.8), Track.of(10), null, 0, 0, Track.of(0)),
           new Shutter(false, 180, 0, true, true, true, 2),
           null,
           null,

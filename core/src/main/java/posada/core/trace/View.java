@@ -38,6 +38,9 @@ public final class View {
   private final float bladeTurn;
   private final float bladeStep;
 
+  /** What the exposure multiplies all light by. */
+  final float gain;
+
   /**
    * @param toWorld placements of the camera's node while the shutter is open; their scale is
    *     ignored
@@ -96,6 +99,7 @@ public final class View {
     blades = lens.blades();
     bladeTurn = (float) (lens.bladeRotation() / 360 - Math.floor(lens.bladeRotation() / 360));
     bladeStep = blades == 0 ? 0 : 1f / blades;
+    gain = RenderSettings.Lens.gain(lens.exposure().at(seconds));
   }
 
   /** Height in metres of the largest part of the film back that has the picture's shape. */

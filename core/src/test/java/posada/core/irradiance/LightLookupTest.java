@@ -132,12 +132,12 @@ class LightLookupTest {
   @Test
   void onePointThatDiffersSurprises() {
     LightPoints p = slope();
-    assertEquals(0, in(p).surprise(24, false), 0.01);
+    assertEquals(0, in(p).surprise(24, false, LightPoints.DARK), 0.01);
     float[] odd = p.numbers();
     for (int c = 0; c < 3; c++) {
       odd[24 * LightPoints.STRIDE + LightPoints.FLUX + 3 * c + 1] = 8;
     }
-    assertEquals(3 / 8.15, in(new LightPoints(odd)).surprise(24, false), 0.01);
+    assertEquals(3 / 8.15, in(new LightPoints(odd)).surprise(24, false, LightPoints.DARK), 0.01);
   }
 
   @Test

@@ -57,7 +57,7 @@ class RareLightTest {
       float[] flux = {0, y, 0, 0, y, 0, 0, y, 0};
       all.add(new RareLight.Found(flux, y * each / PATHS, PATHS));
     }
-    new RareLight(p, all).share(false, Workers.CALLER);
+    new RareLight(p, all, LightPoints.DARK).share(false, Workers.CALLER);
     double[] out = new double[p.count()];
     for (int i = 0; i < out.length; i++) {
       out[i] = p.irradiance(i, false) - 1;
@@ -113,7 +113,7 @@ class RareLightTest {
       float[] flux = {0, y, 0, 0, y, 0, 0, y, 0};
       all.add(new RareLight.Found(flux, 10, i % 2 == 0 ? 4 * PATHS : PATHS));
     }
-    new RareLight(p, all).share(false, Workers.CALLER);
+    new RareLight(p, all, LightPoints.DARK).share(false, Workers.CALLER);
     assertEquals((4 * 0.2 + 0.1) / 5, p.irradiance(SIDE * SIDE / 2, false) - 1, 0.005);
   }
 }

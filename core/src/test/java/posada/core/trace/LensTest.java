@@ -33,7 +33,16 @@ class LensTest {
 
   private static Lens lens(double focal, double stop, double focus, int blades) {
     return new Lens(
-        Track.of(focal), 36, 24, true, Track.of(stop), Track.of(focus), null, blades, 0);
+        Track.of(focal),
+        36,
+        24,
+        true,
+        Track.of(stop),
+        Track.of(focus),
+        null,
+        blades,
+        0,
+        Track.of(0));
   }
 
   private static FrameImage render(Scene s, RenderSettings settings) {
@@ -91,15 +100,29 @@ class LensTest {
     Lens l = lens(50, 1.4, 4, 0);
     assertTrue(lit(render(dot(4).scene(), settings(64).with(l)), true) <= 3);
     Lens off =
-        new Lens(l.focalLength(), 36, 24, false, l.fStop(), l.focusDistance(), null, l.blades(), 0);
+        new Lens(
+            l.focalLength(),
+            36,
+            24,
+            false,
+            l.fStop(),
+            l.focusDistance(),
+            null,
+            l.blades(),
+            0,
+            Track.of(0));
     assertTrue(lit(render(dot(9).scene(), settings(64).with(off)), true) <= 3);
   }
 
   @Test
   void theLensFollowsAnObject() {
-    Lens l = new Lens(Track.of(50), 36, 24, true, Track.of(1.4), Track.of(1), "object-0", 0, 0);
+    Lens l =
+        new Lens(
+            Track.of(50), 36, 24, true, Track.of(1.4), Track.of(1), "object-0", 0, 0, Track.of(0));
     assertTrue(lit(render(dot(7).scene(), settings(64).with(l)), true) <= 3);
-    Lens nobody = new Lens(Track.of(50), 36, 24, true, Track.of(1.4), Track.of(1), "nobody", 0, 0);
+    Lens nobody =
+        new Lens(
+            Track.of(50), 36, 24, true, Track.of(1.4), Track.of(1), "nobody", 0, 0, Track.of(0));
     var e =
         assertThrows(
             IllegalArgumentException.class, () -> render(dot(7).scene(), settings(1).with(nobody)));
@@ -130,7 +153,8 @@ class LensTest {
         new TestScenes()
             .square(new Vec3(0, -5, 0), 1, false, TestScenes.lamp(1))
             .camera(Vec3.ZERO, new Vec3(0, -1, 0), 90);
-    Lens l = new Lens(Track.of(24), 36, 24, false, Track.of(8), Track.of(1), null, 0, 0);
+    Lens l =
+        new Lens(Track.of(24), 36, 24, false, Track.of(8), Track.of(1), null, 0, 0, Track.of(0));
     // A film of 24 mm behind 24 mm sees 5 m of height at 5 m: the square takes two fifths.
     assertEquals(SIZE * 2 / 5.0, lit(render(s.scene(), settings(4).with(l)), true), 1);
   }

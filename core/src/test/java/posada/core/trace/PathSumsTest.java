@@ -18,7 +18,7 @@ class PathSumsTest {
    */
   private static PathSums under(int paths, long seed) {
     Random r = new Random(seed);
-    PathSums sums = new PathSums();
+    PathSums sums = new PathSums(LightPoints.DARK);
     for (int i = 0; i < paths; i++) {
       double turn = 2 * Math.PI * r.nextDouble(), v = r.nextDouble();
       float cos = (float) Math.sqrt(1 - v), sin = (float) Math.sqrt(v);
@@ -89,7 +89,7 @@ class PathSumsTest {
   /** What single paths have found beyond the limit is kept apart: nothing is lost. */
   @Test
   void whatIsRareIsSetApart() {
-    PathSums whole = new PathSums(), limited = new PathSums();
+    PathSums whole = new PathSums(LightPoints.DARK), limited = new PathSums(LightPoints.DARK);
     limited.limit(5);
     Random r = new Random(4);
     for (int i = 0; i < 1000; i++) {

@@ -19,6 +19,9 @@ public record ExrHeader(FrameRate rate, int frame, Map<String, String> texts) {
   /** Name of the text attribute that says how much of the noise was taken away. */
   public static final String DENOISED = "posadaDenoised";
 
+  /** Name of the text attribute that holds the exposure in stops: light was taken times 2^stops. */
+  public static final String EXPOSURE = "posadaExposure";
+
   /** Name of the text attribute that holds what the frame was made from. */
   public static final String FINGERPRINT = "posadaFingerprint";
 }

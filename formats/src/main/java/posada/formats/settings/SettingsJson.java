@@ -304,7 +304,8 @@ public final class SettingsJson {
             o.track("focusDistance", d.focusDistance()),
             o.text("focusObject", d.focusObject()),
             o.whole("blades", d.blades()),
-            o.number("bladeRotation", d.bladeRotation()));
+            o.number("bladeRotation", d.bladeRotation()),
+            o.track("exposure", d.exposure()));
     o.end();
     return l;
   }

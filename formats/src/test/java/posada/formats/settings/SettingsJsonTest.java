@@ -46,7 +46,8 @@ class SettingsJsonTest {
              "multipliers": {"diffuse": 2, "lights": 4},
              "filter": {"shape": "tent", "radius": 1},
              "bounces": {"transmission": 20, "indirectClamp": 0},
-             "lens": {"focalLength": [[0, 35], [2, 85]], "depthOfField": true, "blades": 6},
+             "lens": {"focalLength": [[0, 35], [2, 85]], "depthOfField": true, "blades": 6,
+                      "exposure": [[0, 0], [2, -5]]},
              "shutter": {"motionBlur": true, "angle": 90, "camera": false},
              "crop": {"x": 10, "y": 20, "width": 30, "height": 40, "alone": true},
              "clips": ["walk"], "background": false}
@@ -59,6 +60,7 @@ class SettingsJsonTest {
     assertEquals(20, s.bounces().transmission());
     assertEquals(RenderSettings.DEFAULT.bounces().diffuse(), s.bounces().diffuse());
     assertEquals(60, s.lens().focalLength().at(1));
+    assertEquals(-2.5, s.lens().exposure().at(1));
     assertTrue(s.shutter().transforms() && !s.shutter().camera());
     assertEquals(40, s.crop().height());
     assertEquals(Set.of("walk"), s.clips());
@@ -68,6 +70,7 @@ class SettingsJsonTest {
   @CsvSource(
       delimiter = ';',
       value = {
+        "{\"lens\": {\"exposure\": -40}}; exposure must be -32 .. 32 (got -40)",
         "{\"sampling\": {\"most\": 0}}; samples must be 1 .. 65536 (got 0)",
         "{\"sampling\": {\"most\": 1.5}}; sampling.most must be a whole number (got 1.5)",
         "{\"sampling\": {\"samples\": 4}}; sampling.samples is not a setting",

@@ -115,7 +115,9 @@ public record RunSettings(
     t.put(ExrHeader.FRAME, Integer.toString(frame));
     t.put("posadaSamples", Integer.toString(samples));
     t.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
-    RenderSettings.Denoising denoising = document().settings().denoising();
+    RenderSettings s = document().settings();
+    t.put(ExrHeader.EXPOSURE, Double.toString(s.lens().exposure().at(rate().secondsOf(frame))));
+    RenderSettings.Denoising denoising = s.denoising();
     if (denoising.picture()) {
       t.put(ExrHeader.DENOISED, Double.toString(denoising.amount()));
     }

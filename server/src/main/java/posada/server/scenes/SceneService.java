@@ -17,7 +17,9 @@ import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.trace.Brightness;
 import posada.core.trace.FrameRenderer;
+import posada.core.trace.Meter;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
@@ -148,7 +150,8 @@ public class SceneService {
   }
 
   /**
-   * Returns a small JPEG of what a camera sees at a frame; made once and kept.
+   * Returns a small JPEG of what a camera sees at a frame; made once and kept. If most of it would
+   * be too bright or too dark to be seen, it is shown as it is metered.
    *
    * @param width pixels, 16 .. 640
    */
@@ -183,7 +186,8 @@ public class SceneService {
         image =
             renderer.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
       }
-      DisplayImage shown = ViewTransform.beauty(image, 0, false);
+      double stops = Brightness.of(image).lost() ? Meter.stops(List.of(image)) : 0;
+      DisplayImage shown = ViewTransform.beauty(image, Double.isNaN(stops) ? 0 : stops, false);
       byte[] jpeg = JpegFile.encode(shown, 0.9f);
       AtomicFile.publish(file, jpeg, true);
       return jpeg;

@@ -16,6 +16,7 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
+import posada.core.trace.Brightness;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
@@ -59,7 +60,14 @@ class LivePicture {
 
   /** One state of the picture; {@code data} is a JPEG in base64. */
   record Update(
-      int width, int height, int samples, int target, Double noise, double seconds, String data) {}
+      int width,
+      int height,
+      int samples,
+      int target,
+      Double noise,
+      Brightness brightness,
+      double seconds,
+      String data) {}
 
   /** What is to be shown. */
   record Request(
@@ -177,6 +185,7 @@ class LivePicture {
             samples,
             target,
             Double.isNaN(noise) ? null : noise,
+            Brightness.of(image),
             (System.nanoTime() - start) / 1e9,
             Base64.getEncoder().encodeToString(jpeg));
     out.send(SseEmitter.event().name("picture").data(u, MediaType.APPLICATION_JSON));

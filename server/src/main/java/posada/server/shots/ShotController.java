@@ -58,6 +58,11 @@ class ShotController {
     return shots.estimate(id);
   }
 
+  @PostMapping("/api/shots/{id}/meter")
+  ShotService.Metered meter(@PathVariable long id) throws ImportException {
+    return shots.meter(id);
+  }
+
   @DeleteMapping("/api/shots/{id}")
   void remove(@PathVariable long id) {
     shots.remove(id);

@@ -4,12 +4,18 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import org.springframework.stereotype.Service;
+import posada.core.plan.FrameRange;
+import posada.core.plan.FrameRate;
+import posada.core.trace.Meter;
+import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
+import posada.server.app.RenderThreads;
 import posada.server.scenes.Production;
 import posada.server.scenes.Revision;
 import posada.server.scenes.RevisionFollower;
@@ -22,10 +28,16 @@ public class ShotService implements RevisionFollower {
   private final ShotRepository shots;
   private final SceneRepository scenes;
   private final SettingsDocuments documents;
+  private final RenderThreads pool;
   private final EventHub events;
 
   ShotService(
-      ShotRepository shots, SceneRepository scenes, SettingsDocuments documents, EventHub events) {
+      ShotRepository shots,
+      SceneRepository scenes,
+      SettingsDocuments documents,
+      RenderThreads pool,
+      EventHub events) {
+    this.pool = pool;
     this.documents = documents;
     this.shots = shots;
     this.scenes = scenes;
@@ -103,6 +115,36 @@ public class ShotService implements RevisionFollower {
     return new Estimate(
         settings.rays().sentence(),
         scene.bytes() + scene.frameBytes(s.scaledWidth(), s.scaledHeight(), settings));
+  }
+
+  /**
+   * Finds the exposure that a shot's camera asks for.
+   *
+   * @param stops see {@link Meter}
+   */
+  record Metered(double stops) {}
+
+  Metered meter(long id) throws ImportException {
+    Shot s = find(id);
+    SettingsDocuments.Ready ready =
+        documents.read(revision(s.revisionId()), s.settings(), s.samples());
+    FrameRate rate = new FrameRate(scenes.production().frameRate());
+    List<Moment> moments =
+        FrameRange.parse(s.frames()).frames().stream()
+            .map(f -> new Moment(f, rate.secondsOf(f), rate.perSecond()))
+            .toList();
+    try (RenderThreads.Watched first = pool.watch()) {
+      return new Metered(
+          Meter.stops(
+              ready.scene(),
+              s.camera(),
+              moments,
+              s.scaledWidth(),
+              s.scaledHeight(),
+              ready.settings(),
+              pool.workers(),
+              Stop.NEVER));
+    }
   }
 
   void remove(long id) {

@@ -1,0 +1,108 @@
+import { useMutation } from '@tanstack/react-query';
+import { send, type Metered, type Shot } from '../api/client';
+import { useChangeShot } from '../api/queries';
+import type { Brightness } from '../picture/LivePicture';
+import { useNotices } from '../shell/Notices';
+import { Row } from '../shell/Row';
+import { Field, type Put } from './Field';
+
+const EXPOSURE = 'Exposure in stops';
+
+type Lens = { exposure?: unknown };
+
+const settingsOf = (shot: Shot) => shot.settings as Record<string, unknown>;
+const lensOf = (shot: Shot) => (settingsOf(shot).lens ?? {}) as Lens;
+
+/** The shot's settings with an exposure; none is said where it changes nothing. */
+function exposed(shot: Shot, stops: unknown): Partial<Shot> {
+  const lens = { ...lensOf(shot), exposure: stops === 0 ? undefined : stops };
+  const said = Object.values(lens).some((v) => v !== undefined);
+  return {
+    settings: { ...settingsOf(shot), lens: said ? lens : undefined } as unknown as Shot['settings'],
+  };
+}
+
+/** Finds the exposure that brings a shot's average to middle grey, and sets it. */
+function useMeter(shot: Shot) {
+  const change = useChangeShot();
+  const { tell, mended } = useNotices();
+  return useMutation({
+    mutationFn: async () => {
+      const { stops } = await send<Metered>('POST', `/api/shots/${shot.id}/meter`);
+      await change.mutateAsync({ id: shot.id, part: exposed(shot, stops) });
+    },
+    onSuccess: () => mended(EXPOSURE),
+    onError: (e) => tell(`${shot.name}: ${e.message}`, { bad: true, about: EXPOSURE }),
+  });
+}
+
+/** How much of its light the camera takes. */
+export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
+  const stops = lensOf(shot).exposure ?? 0;
+  const meter = useMeter(shot);
+  if (typeof stops !== 'number') {
+    return (
+      <Row name="Exposure" hint="keyed in the settings">
+        changes
+      </Row>
+    );
+  }
+  return (
+    <Row
+      name="Exposure"
+      hint={
+        <button
+          className="underline decoration-t3 underline-offset-3 hover:text-t1 disabled:no-underline"
+          title="Brings the average of the first, middle and last frame to middle grey"
+          disabled={meter.isPending}
+          onClick={() => meter.mutate()}
+        >
+          {meter.isPending ? 'metering …' : 'Meter'}
+        </button>
+      }
+    >
+      <span className="flex items-baseline gap-2">
+        <Field
+          shot={shot}
+          label={EXPOSURE}
+          value={String(stops)}
+          part={(v) => exposed(shot, Number.isFinite(Number(v)) ? Number(v) : v)}
+          put={put}
+          className="fig w-12"
+        />
+        <span className="text-t2">stops</span>
+      </span>
+    </Row>
+  );
+}
+
+/** Shares below this are left unsaid; from the other on the picture is hardly what was meant. */
+const NOTABLE = 0.005;
+const MOSTLY = 0.6;
+
+/** How much of the picture is over white, and a way out where nearly all is lost. */
+export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
+  const meter = useMeter(shot);
+  const black = of.black > MOSTLY;
+  const share = black ? of.black : of.white;
+  if (share < NOTABLE) {
+    return null;
+  }
+  return (
+    <>
+      {(100 * share).toFixed(share < 0.1 ? 1 : 0)} % {black ? 'black' : 'over white'}
+      {share > MOSTLY && (
+        <>
+          {' · '}
+          <button
+            className="font-semibold text-t1 underline decoration-t3 underline-offset-3"
+            disabled={meter.isPending}
+            onClick={() => meter.mutate()}
+          >
+            {meter.isPending ? 'metering …' : 'Meter the exposure'}
+          </button>
+        </>
+      )}
+    </>
+  );
+}
