@@ -4,6 +4,7 @@ import { indexAt, type Track } from '../picture/playback';
 import { Choice } from '../shell/Choice';
 import { useChooseRun } from '../shell/current';
 import { duration, rateText, timecode, version } from '../shell/format';
+import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { SequenceFiles } from '../shell/SequenceFiles';
 import { useSession } from '../shell/Session';
@@ -25,7 +26,7 @@ export function ReviewPanel({
   const s = run.settings;
   const shown = track.frames[indexAt(track.frames, frame)]!;
   return (
-    <aside aria-label="Sequence" className="overflow-auto border-l border-line px-4.5 py-3.5">
+    <Panel label="Sequence">
       <Choice
         label="Run"
         value={run.id}
@@ -67,6 +68,6 @@ export function ReviewPanel({
         {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}
       </Row>
       <SequenceFiles run={run} />
-    </aside>
+    </Panel>
   );
 }

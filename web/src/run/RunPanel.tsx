@@ -5,6 +5,7 @@ import { Button } from '../shell/Button';
 import {
   count,
   duration,
+  exposureText,
   passesText,
   rateText,
   readyText,
@@ -12,6 +13,7 @@ import {
   version,
 } from '../shell/format';
 import { useTell } from '../shell/Notices';
+import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { SequenceFiles } from '../shell/SequenceFiles';
@@ -34,9 +36,37 @@ export function RunPanel({ run }: { run: Run }) {
   const { setRunId } = useSession();
   const now = progress?.runId === run.id ? progress : null;
   const s = run.settings;
+  const exposure = exposureText(s.settings as Record<string, unknown>);
   const tellFailure = { onError: (e: Error) => tell(e.message, { bad: true }) };
+  const actions = (
+    <>
+      <Button
+        main={run.fresh > 0}
+        disabled={run.fresh === 0}
+        onClick={() => {
+          setRunId(run.id);
+          void navigate('/review');
+        }}
+      >
+        Watch it
+      </Button>
+      {run.state === 'RUNNING' && (
+        <Button onClick={() => command.mutate({ run: run.id, command: 'cancel' }, tellFailure)}>
+          Cancel run
+        </Button>
+      )}
+      {(run.state === 'CANCELLED' || run.state === 'FAILED') && (
+        <Button
+          main={run.fresh === 0}
+          onClick={() => command.mutate({ run: run.id, command: 'continue' }, tellFailure)}
+        >
+          Go on
+        </Button>
+      )}
+    </>
+  );
   return (
-    <aside aria-label="Run" className="overflow-auto border-l border-line px-4.5 py-3.5">
+    <Panel label="Run" actions={actions}>
       <div className="big" data-testid="ready">
         {run.state === 'RUNNING' && (now ? readyText(now) : stillText(run))}
         {run.state === 'DONE' && 'done'}
@@ -66,6 +96,11 @@ export function RunPanel({ run }: { run: Run }) {
       <Row name="Passes">
         <span title={s.passes.join(', ')}>{passesText(s.passes)}</span>
       </Row>
+      {exposure && (
+        <Row name="Exposure">
+          <span className="fig">{exposure}</span>
+        </Row>
+      )}
       {run.bakes.map((b) => (
         <Row key="light" name="Light" hint={b.seconds !== null && duration(b.seconds)}>
           {BAKES[b.state]}
@@ -83,31 +118,6 @@ export function RunPanel({ run }: { run: Run }) {
         </span>
       </Row>
       <SequenceFiles run={run} />
-      <div className="mt-4.5 flex gap-2.5">
-        <Button
-          main={run.fresh > 0}
-          disabled={run.fresh === 0}
-          onClick={() => {
-            setRunId(run.id);
-            void navigate('/review');
-          }}
-        >
-          Watch it
-        </Button>
-        {run.state === 'RUNNING' && (
-          <Button onClick={() => command.mutate({ run: run.id, command: 'cancel' }, tellFailure)}>
-            Cancel run
-          </Button>
-        )}
-        {(run.state === 'CANCELLED' || run.state === 'FAILED') && (
-          <Button
-            main={run.fresh === 0}
-            onClick={() => command.mutate({ run: run.id, command: 'continue' }, tellFailure)}
-          >
-            Go on
-          </Button>
-        )}
-      </div>
-    </aside>
+    </Panel>
   );
 }

@@ -5,6 +5,7 @@ import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { bytes, count, metres, rateText, version } from '../shell/format';
 import { useTell } from '../shell/Notices';
+import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 
@@ -25,7 +26,7 @@ export function Report({
   const r = revision.report;
   const rate = useProduction().data?.frameRate ?? 24;
   return (
-    <>
+    <Panel label="Report" actions={<Actions revision={revision} onPick={onPick} />}>
       <Choice
         label="Revision"
         value={revision.id}
@@ -75,8 +76,7 @@ export function Report({
       {r.missing.length + r.remarks.length === 0 && (
         <p className="mt-4 text-t2">Nothing missing, nothing odd.</p>
       )}
-      <Actions revision={revision} onPick={onPick} />
-    </>
+    </Panel>
   );
 }
 
@@ -165,11 +165,11 @@ function Actions({ revision, onPick }: { revision: Revision; onPick: () => void 
     }
   };
   return (
-    <div className="mt-5 flex gap-2.5">
+    <>
       <Button main onClick={() => void make()}>
         {own ? 'Go to its shots' : 'Make a shot'}
       </Button>
       <Button onClick={onPick}>Take in a file</Button>
-    </div>
+    </>
   );
 }

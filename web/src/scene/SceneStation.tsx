@@ -20,14 +20,12 @@ export default function SceneStation() {
       {revision && (
         <main className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_320px]">
           <Cameras revision={revision} />
-          <aside className="overflow-auto border-l border-line px-4.5 py-3.5">
-            <Report
-              revision={revision}
-              revisions={revisions.data ?? []}
-              onChoose={setChosen}
-              onPick={take.pick}
-            />
-          </aside>
+          <Report
+            revision={revision}
+            revisions={revisions.data ?? []}
+            onChoose={setChosen}
+            onPick={take.pick}
+          />
         </main>
       )}
     </DropZone>

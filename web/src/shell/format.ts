@@ -78,3 +78,12 @@ export function passesText(passes: string[]): string {
     ? `beauty and ${more.length} more`
     : `${more.length} without beauty`;
 }
+
+/** Returns the exposure that settings ask for; nothing if they ask for none. */
+export function exposureText(settings: Record<string, unknown> | undefined): string | undefined {
+  const stops = (settings?.lens as { exposure?: unknown } | undefined)?.exposure ?? 0;
+  if (typeof stops !== 'number') {
+    return 'keyed';
+  }
+  return stops === 0 ? undefined : `${stops} stops`;
+}

@@ -11,6 +11,7 @@ import {
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { useNotices } from '../shell/Notices';
+import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
 import { Cost } from './Cost';
@@ -70,7 +71,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       ? { end: frames.last + stepOf(frames) <= revision.last, start: frames.first > revision.first }
       : undefined;
   return (
-    <aside aria-label="Settings" className="overflow-auto border-l border-line px-4.5 py-3.5">
+    <Panel label="Settings" actions={<Commands shot={shot} />}>
       <Field
         shot={shot}
         label="Name"
@@ -187,8 +188,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         />
       )}
       <Cost shot={shot} count={frames?.count ?? 0} />
-      <Commands shot={shot} />
-    </aside>
+    </Panel>
   );
 }
 
@@ -244,11 +244,11 @@ function Commands({ shot }: { shot: Shot }) {
       onError: (e) => tell(e.message, { bad: true }),
     });
   return (
-    <div className="mt-4.5 flex gap-2.5">
+    <>
       <Button main onClick={go} disabled={letGo.isPending}>
         Let it go
       </Button>
       <Button onClick={drop}>Remove shot</Button>
-    </div>
+    </>
   );
 }

@@ -37,7 +37,7 @@ final class GltfFile {
   final long size;
   final GlTF gltf;
   final Set<String> missing = new LinkedHashSet<>();
-  final Set<String> remarks = new LinkedHashSet<>();
+  final Remarks remarks = new Remarks();
   private ByteBuffer binary;
   private final List<ByteBuffer> buffers = new ArrayList<>();
   private final Map<Integer, ByteBuffer> unpacked = new HashMap<>();

@@ -263,7 +263,7 @@ public final class SceneImporter {
         s.lights().size(),
         MemoryEstimate.scene(s),
         List.copyOf(file.missing),
-        List.copyOf(file.remarks));
+        file.remarks.sentences());
   }
 
   private static List<CameraLine> cameras(Scene s, boolean added) {

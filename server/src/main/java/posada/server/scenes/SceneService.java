@@ -17,9 +17,11 @@ import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.scene.Track;
 import posada.core.trace.Brightness;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Meter;
+import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.core.trace.Stop;
@@ -149,6 +151,14 @@ public class SceneService {
     }
   }
 
+  private FrameImage small(
+      RenderScene scene, String camera, Moment at, int width, int height, RenderSettings s) {
+    FrameRenderer r = scene.frame(camera, at, width, height, s, pool.workers(), Stop.NEVER, null);
+    try (RenderThreads.Watched first = pool.watch()) {
+      return r.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
+    }
+  }
+
   /**
    * Returns a small JPEG of what a camera sees at a frame; made once and kept. If most of it would
    * be too bright or too dark to be seen, it is shown as it is metered.
@@ -162,6 +172,7 @@ public class SceneService {
     }
     Revision r = revision(id);
     Production p = repository.production();
+    FrameRate rate = new FrameRate(p.frameRate());
     String name =
         String.join(
             "_", r.sha256(), NamePattern.safe(camera), frame + "", width + "", p.frameRate() + "");
@@ -174,20 +185,17 @@ public class SceneService {
       // Not while it is read: that takes long, and batch frames would wait for it.
       RenderScene scene = library.get(r.sha256(), r.fileName());
       int height = Math.max(1, Math.round(width * (float) p.height() / p.width()));
-      FrameRenderer renderer =
-          scene.frame(
-              camera,
-              new FrameRate(p.frameRate()).secondsOf(frame),
-              width,
-              height,
-              RenderSettings.of(PICTURE_SAMPLES, 0));
-      FrameImage image;
-      try (RenderThreads.Watched first = pool.watch()) {
-        image =
-            renderer.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
+      Moment at = new Moment(frame, rate.secondsOf(frame), rate.perSecond());
+      RenderSettings settings = RenderSettings.of(PICTURE_SAMPLES, 0);
+      FrameImage image = small(scene, camera, at, width, height, settings);
+      if (Brightness.of(image).lost() && !Double.isNaN(Meter.stops(List.of(image)))) {
+        double stops =
+            Meter.stops(
+                scene, camera, List.of(at), width, height, settings, pool.workers(), Stop.NEVER);
+        RenderSettings metered = settings.with(settings.lens().exposed(Track.of(stops)));
+        image = small(scene, camera, at, width, height, metered);
       }
-      double stops = Brightness.of(image).lost() ? Meter.stops(List.of(image)) : 0;
-      DisplayImage shown = ViewTransform.beauty(image, Double.isNaN(stops) ? 0 : stops, false);
+      DisplayImage shown = ViewTransform.beauty(image, 0, false);
       byte[] jpeg = JpegFile.encode(shown, 0.9f);
       AtomicFile.publish(file, jpeg, true);
       return jpeg;
