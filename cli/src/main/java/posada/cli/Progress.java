@@ -13,6 +13,10 @@ import posada.core.trace.FrameReport;
 /** Shows how far a render is: one line that changes on a terminal, plain lines elsewhere. */
 final class Progress {
   private static final ObjectMapper JSON = new ObjectMapper();
+
+  /** Share of the light from which it is said that it was cut. */
+  private static final double NOTABLE_CUT = 0.01;
+
   private final int frames;
   private final boolean json;
   private final boolean terminal = System.console() != null;
@@ -63,6 +67,7 @@ final class Progress {
       o.put("samplesSpent", report.samplesSpent());
       o.put("samplesOfMost", report.samplesOfMost());
       o.put("shareClean", number(report.shareClean()));
+      o.put("shareCut", report.shareCut());
       o.put("outOfTime", report.outOfTime());
       o.put("files", files.stream().map(Path::toString).toList());
       try {
@@ -100,12 +105,19 @@ final class Progress {
   }
 
   private static String remark(FrameReport r) {
+    String s = "";
     if (r.outOfTime()) {
-      return String.format(Locale.ROOT, " (out of time at %d samples)", r.samplesOfMost());
+      s = String.format(Locale.ROOT, " (out of time at %d samples)", r.samplesOfMost());
+    } else if (!Double.isNaN(r.shareClean())) {
+      s = String.format(Locale.ROOT, " (%.1f %% of pixels clean)", 100 * r.shareClean());
     }
-    return Double.isNaN(r.shareClean())
-        ? ""
-        : String.format(Locale.ROOT, " (%.1f %% of pixels clean)", 100 * r.shareClean());
+    return r.shareCut() < NOTABLE_CUT
+        ? s
+        : s
+            + String.format(
+                Locale.ROOT,
+                " (the limit on bright indirect light took %.1f %% of all)",
+                100 * r.shareCut());
   }
 
   private static Double number(double d) {

@@ -5,6 +5,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
+import java.util.concurrent.atomic.LongAdder;
 import posada.core.denoise.NoisyPicture;
 import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
@@ -20,6 +21,11 @@ import posada.core.light.Luminance;
 public final class Film {
   /** Luminance below which noise is not weighed any more: about the darkest visible detail. */
   static final double DARK = 0.05;
+
+  /** Steps of luminance 1, and most luminance of a sample, that are counted as cut. */
+  private static final double CUT_STEPS = 1 << 16;
+
+  private static final float MOST_CUT = 1e6f;
 
   /** Stands for the depth where there is no surface. */
   static final float NOWHERE = ViewTransform.NO_SURFACE;
@@ -70,6 +76,9 @@ public final class Film {
    * how dark each was, and the square of that, for the noise. Null if nothing catches shadows.
    */
   private final float[][] caught;
+
+  /** Luminance that a limit has taken from all samples, in whole steps: the same in any order. */
+  private final LongAdder cut = new LongAdder();
 
   private int samples;
   private boolean dropped;
@@ -214,6 +223,23 @@ public final class Film {
   /** Adds a sample's light at a depth, or {@link #NOWHERE}. */
   void deep(int at, float depth, float red, float green, float blue) {
     deep.add(at, depth, red, green, blue);
+  }
+
+  /** Counts luminance that a limit has taken from a sample. */
+  void cut(float y) {
+    if (y > 0) {
+      cut.add(Math.round(CUT_STEPS * (double) Math.min(y, MOST_CUT)));
+    }
+  }
+
+  /** Returns the share of the light so far that a limit has taken, 0 .. 1. */
+  double shareCut() {
+    double gone = cut.sum() / CUT_STEPS;
+    double left = 0;
+    for (int i = 0; i < r.length; i++) {
+      left += Luminance.of(r[i], g[i], b[i]);
+    }
+    return gone > 0 ? gone / (gone + left) : 0;
   }
 
   /** Returns the picture so far with what guides its cleaning. */

@@ -73,6 +73,7 @@ public final class FrameRenderer {
         film.samples(),
         adaptive == null ? Double.NaN : clean / (double) film.counts.length,
         film.noise(),
+        film.shareCut(),
         outOfTime);
   }
 

@@ -61,6 +61,9 @@ final class Path {
   /** Width of the footprint where the ray starts, metres, and its growth with distance. */
   float width, spread;
 
+  /** Luminance that the limit on what is bright has taken from it. */
+  float cut;
+
   /** True if only a part of it goes on from the next surface, since the rest is known already. */
   boolean partly;
 
@@ -95,7 +98,7 @@ final class Path {
    * @param gain that all its light is multiplied by
    */
   void begin(float gain, float footprint, float growth) {
-    lr = lg = lb = deep = 0;
+    lr = lg = lb = deep = cut = 0;
     tr = tg = tb = gain;
     this.gain = gain;
     scattered = diffuse = specular = transmitted = passed = 0;
@@ -112,7 +115,7 @@ final class Path {
 
   /** Forgets the light that was found. */
   void forget() {
-    lr = lg = lb = deep = 0;
+    lr = lg = lb = deep = cut = 0;
     if (parts != null) {
       parts.begin();
     }
@@ -225,6 +228,7 @@ final class Path {
       float y = Luminance.of(cr, cg, cb);
       if (y > clamp) {
         float k = clamp / y;
+        cut += y - clamp;
         cr *= k;
         cg *= k;
         cb *= k;

@@ -175,6 +175,7 @@ final class PathTracer {
       parts.end();
     }
     if (film.add(at, path.lr, path.lg, path.lb, parts)) {
+      film.cut(path.cut);
       film.shadow(at, direct.open, direct.lit);
       if (film.deep() && !path.held && !caught) {
         float depth = stopped ? data.depth(first.point, time) : Film.NOWHERE;

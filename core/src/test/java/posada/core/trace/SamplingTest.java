@@ -73,6 +73,23 @@ class SamplingTest {
     assertTrue(many <= few / 4 * 1.1, few + " then " + many);
   }
 
+  /** Paths are the same with and without a limit, so that what is gone is what they differ by. */
+  @Test
+  void whatALimitTakesIsReported() {
+    RenderSettings all = RenderSettings.of(64, 1).withBounces(4, 0);
+    FrameRenderer whole = frame(all), limited = frame(all.withBounces(4, 0.05));
+    double light = luminance(finish(whole)), left = luminance(finish(limited));
+    assertTrue(left < 0.97 * light, left + " of " + light);
+    assertEquals((light - left) / light, limited.report().shareCut(), 1e-4);
+    assertEquals(0, whole.report().shareCut());
+  }
+
+  private static double luminance(FrameImage i) {
+    return 0.2126 * TestScenes.mean(i, "R")
+        + 0.7152 * TestScenes.mean(i, "G")
+        + 0.0722 * TestScenes.mean(i, "B");
+  }
+
   @Test
   void theFirstSamplesOfManyAreAGoodPicture() {
     FrameRenderer many = frame(RenderSettings.of(1024, 3));
