@@ -5,6 +5,7 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
+import java.util.concurrent.atomic.LongAdder;
 import java.util.concurrent.locks.LockSupport;
 import org.springframework.stereotype.Component;
 import posada.core.parallel.Workers;
@@ -21,6 +22,9 @@ public class RenderThreads {
   private final ExecutorService threads = Executors.newCachedThreadPool(RenderThreads::thread);
   private final int count;
   private final AtomicInteger watched = new AtomicInteger();
+
+  /** Nanoseconds that the batch's threads have paused, all together. */
+  private final LongAdder paused = new LongAdder();
 
   public RenderThreads(PosadaProperties properties) {
     count = properties.renderThreads();
@@ -55,9 +59,22 @@ public class RenderThreads {
       return;
     }
     long start = System.nanoTime();
-    while (watched.get() > 0 && System.nanoTime() - start < LONGEST_PAUSE) {
+    long now = start;
+    while (watched.get() > 0 && now - start < LONGEST_PAUSE) {
       LockSupport.parkNanos(LOOK_AGAIN);
+      long before = now;
+      now = System.nanoTime();
+      paused.add(now - before);
     }
+  }
+
+  /**
+   * Returns nanoseconds of a clock that stands still while the batch pauses for somebody's picture,
+   * so that neither what a frame costs nor its limit in seconds depends on who looks at what. What
+   * each of the workers pauses counts for its share.
+   */
+  public long batchTime() {
+    return System.nanoTime() - paused.sum() / count;
   }
 
   @PreDestroy

@@ -142,14 +142,14 @@ class FrameWorker {
     RunSettings s = run.settings();
     SettingsDocuments.Ready ready = ready(s);
     boolean there = RunLight.isBaked(run);
-    long start = System.nanoTime();
+    long start = pool.batchTime();
     BakedLight baked =
         light(run, ready.scene(), ready.settings().with(s.files(Path.of(run.folder())).passes()));
     if (baked == null) {
       ledger.moveBake(run.id(), FrameState.SKIPPED, null, null, null);
       return;
     }
-    Double seconds = there ? null : Double.valueOf((System.nanoTime() - start) / 1e9);
+    Double seconds = there ? null : Double.valueOf((pool.batchTime() - start) / 1e9);
     ledger.moveBake(run.id(), FrameState.FRESH, seconds, baked.points().count(), null);
   }
 
@@ -167,7 +167,7 @@ class FrameWorker {
       return;
     }
     SettingsDocuments.Ready ready = ready(s);
-    long start = System.nanoTime();
+    long start = pool.batchTime();
     Stop stop = stop(run);
     RenderSettings settings = ready.settings().with(files.passes());
     if (settings.layer().region() != null) {
@@ -187,7 +187,7 @@ class FrameWorker {
       }
       scene = scene.lit(baked);
       scene.check(settings);
-      start = System.nanoTime();
+      start = pool.batchTime();
     }
     FrameRenderer renderer =
         scene.frame(
@@ -203,12 +203,12 @@ class FrameWorker {
         renderer == null
             ? null
             : renderer.render(
-                ROUND, pool.workers(), stop, reporter(run, frame, start), System::nanoTime);
+                ROUND, pool.workers(), stop, reporter(run, frame, start), pool::batchTime);
     if (image == null) {
       ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
       return;
     }
-    double seconds = (System.nanoTime() - start) / 1e9;
+    double seconds = (pool.batchTime() - start) / 1e9;
     files.write(
         frame, image, renderer.film().deepImage(), s.texts(frame, seconds), true, pool.workers());
     ledger.move(run.id(), frame, FrameState.FRESH, seconds, null);
@@ -254,7 +254,7 @@ class FrameWorker {
   private FrameRenderer.Progress reporter(Run run, int frame, long start) {
     AtomicLong last = new AtomicLong(start);
     return (done, total) -> {
-      long now = System.nanoTime();
+      long now = pool.batchTime();
       if (now - last.get() < REPORT_EVERY) {
         return;
       }
@@ -268,10 +268,10 @@ class FrameWorker {
   }
 
   private DoubleConsumer baking(Run run) {
-    long start = System.nanoTime();
+    long start = pool.batchTime();
     AtomicLong last = new AtomicLong(start);
     return fraction -> {
-      long now = System.nanoTime();
+      long now = pool.batchTime();
       if (now - last.getAndUpdate(t -> now - t < REPORT_EVERY ? t : now) < REPORT_EVERY) {
         return;
       }

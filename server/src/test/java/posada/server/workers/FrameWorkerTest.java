@@ -21,6 +21,7 @@ import java.nio.file.attribute.FileTime;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.geometry.Quat;
@@ -64,6 +65,11 @@ class FrameWorkerTest {
   private final EventHub events = mock(EventHub.class);
   private final RenderThreads pool = mock(RenderThreads.class);
   private final FrameWorker worker = new FrameWorker(ledger, runs, documents, pool, events);
+
+  @BeforeEach
+  void startTheClock() {
+    when(pool.batchTime()).thenAnswer(q -> System.nanoTime());
+  }
 
   private Run run() {
     return run(Map.of(), List.of("beauty"));
