@@ -121,6 +121,10 @@ export const useAddShot = () =>
     onSuccess: () => again('shots'),
   });
 
+/** Returns a shot as it is known by now. */
+export const shotNow = (id: number) =>
+  queryClient.getQueryData(shotsQuery.queryKey)?.find((s) => s.id === id);
+
 const putShot = (id: number, part: Partial<Shot>) =>
   queryClient.setQueryData(shotsQuery.queryKey, (all) =>
     all?.map((s) => (s.id === id ? { ...s, ...part } : s)),
@@ -140,8 +144,7 @@ export const useChangeShot = () =>
     mutationKey: CHANGE_SHOT,
     scope: { id: 'shots' },
     mutationFn: ({ id, part }: { id: number; part: Partial<Shot> }) => {
-      const latest = queryClient.getQueryData(shotsQuery.queryKey)?.find((s) => s.id === id);
-      return send<Shot>('PUT', `/api/shots/${id}`, { ...latest, ...part });
+      return send<Shot>('PUT', `/api/shots/${id}`, { ...shotNow(id), ...part });
     },
     onMutate: ({ id, part }) => void putShot(id, part),
     onSuccess: (s, { part }) => {

@@ -1,8 +1,8 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { duration } from '../shell/format';
 
-/** Shares of the picture that are over white and black, 0 to 1. */
-export type Brightness = { white: number; black: number };
+/** Shares of the picture that are over white and black, 0 to 1; `lost` if that is most of it. */
+export type Brightness = { white: number; black: number; lost: boolean };
 
 type Update = {
   width: number;

@@ -1,8 +1,8 @@
 // @vitest-environment jsdom
-import { screen, waitFor } from '@testing-library/react';
+import { act, screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { Shot } from '../api/client';
-import { useChangeShot, useShots } from '../api/queries';
+import { queryClient, useChangeShot, useShots } from '../api/queries';
 import {
   closePage,
   FakeServer,
@@ -13,12 +13,13 @@ import {
   show,
   type Asked,
 } from '../test/page';
+import type { Brightness } from '../picture/LivePicture';
 import { BrightnessNote, Exposure } from './Exposure';
 
 const PUT = 'PUT /api/shots/7';
 const METER = 'POST /api/shots/7/meter';
 
-function Part({ white, black }: { white: number; black: number }) {
+function Part({ white, black, lost }: Brightness) {
   const shot = useShots().data?.[0];
   const change = useChangeShot();
   return shot ? (
@@ -33,7 +34,7 @@ function Part({ white, black }: { white: number; black: number }) {
         }
       />
       <p>
-        seen: <BrightnessNote shot={shot} of={{ white, black }} />
+        seen: <BrightnessNote shot={shot} of={{ white, black, lost }} />
       </p>
     </>
   ) : null;
@@ -56,8 +57,8 @@ describe('exposure of a shot', () => {
   });
   afterEach(closePage);
 
-  async function open(white = 0, black = 0) {
-    const page = show(<Part white={white} black={black} />);
+  async function open(white = 0, black = 0, lost = false) {
+    const page = show(<Part white={white} black={black} lost={lost} />);
     const field = await screen.findByLabelText<HTMLInputElement>('Exposure in stops');
     const type = async (text: string) => {
       await page.user.clear(field);
@@ -91,9 +92,11 @@ describe('exposure of a shot', () => {
     server.on(METER, slow.route);
     await user.click(screen.getByRole('button', { name: 'Meter' }));
     expect(await screen.findByText('metering …')).toHaveProperty('disabled', true);
+    // What is changed meanwhile stays.
+    await act(() => queryClient.setQueryData(['shots'], [{ ...kept, settings: { clips: ['b'] } }]));
     slow.give({ body: { stops: -11.5 } });
     await waitFor(() => expect(field.value).toBe('-11.5'));
-    expect(kept.settings).toMatchObject({ lens: { fStop: 4, exposure: -11.5 } });
+    expect(kept.settings).toEqual({ lens: { exposure: -11.5 }, clips: ['b'] });
   });
 
   it('that cannot be metered stays as it is', async () => {
@@ -107,7 +110,7 @@ describe('exposure of a shot', () => {
 
   it('that is keyed is told and not touched', async () => {
     kept = { ...SHOT, settings: { lens: { exposure: [[0, 1]] } } as never };
-    show(<Part white={0} black={0} />);
+    show(<Part white={0} black={0} lost={false} />);
     expect(await screen.findByText('keyed in the settings')).toBeTruthy();
     expect(screen.queryByLabelText('Exposure in stops')).toBeNull();
   });
@@ -117,10 +120,10 @@ describe('exposure of a shot', () => {
     [0.031, 0.2, 'seen: 3.1 % over white', false],
     [0.934, 0, 'seen: 93 % over white · Meter the exposure', true],
     [0, 0.7, 'seen: 70 % black · Meter the exposure', true],
-  ])('where %f is white and %f black offers a way out', async (white, black, text, way) => {
-    const { user, field } = await open(white, black);
+  ])('where %f is white and %f black offers a way out', async (white, black, text, lost) => {
+    const { user, field } = await open(white, black, lost);
     expect(screen.getByText(/^seen/).textContent).toBe(text);
-    if (way) {
+    if (lost) {
       await user.click(screen.getByRole('button', { name: 'Meter the exposure' }));
       await waitFor(() => expect(field.value).toBe('-11.5'));
     }

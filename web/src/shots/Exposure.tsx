@@ -1,6 +1,6 @@
 import { useMutation } from '@tanstack/react-query';
 import { send, type Metered, type Shot } from '../api/client';
-import { useChangeShot } from '../api/queries';
+import { shotNow, useChangeShot } from '../api/queries';
 import type { Brightness } from '../picture/LivePicture';
 import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
@@ -29,7 +29,8 @@ function useMeter(shot: Shot) {
   return useMutation({
     mutationFn: async () => {
       const { stops } = await send<Metered>('POST', `/api/shots/${shot.id}/meter`);
-      await change.mutateAsync({ id: shot.id, part: exposed(shot, stops) });
+      // It may have been changed meanwhile.
+      await change.mutateAsync({ id: shot.id, part: exposed(shotNow(shot.id) ?? shot, stops) });
     },
     onSuccess: () => mended(EXPOSURE),
     onError: (e) => tell(`${shot.name}: ${e.message}`, { bad: true, about: EXPOSURE }),
@@ -76,14 +77,13 @@ export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
   );
 }
 
-/** Shares below this are left unsaid; from the other on the picture is hardly what was meant. */
+/** Shares below this are left unsaid. */
 const NOTABLE = 0.005;
-const MOSTLY = 0.6;
 
 /** How much of the picture is over white, and a way out where nearly all is lost. */
 export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
   const meter = useMeter(shot);
-  const black = of.black > MOSTLY;
+  const black = of.lost && of.black > of.white;
   const share = black ? of.black : of.white;
   if (share < NOTABLE) {
     return null;
@@ -91,7 +91,7 @@ export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
   return (
     <>
       {(100 * share).toFixed(share < 0.1 ? 1 : 0)} % {black ? 'black' : 'over white'}
-      {share > MOSTLY && (
+      {of.lost && (
         <>
           {' · '}
           <button

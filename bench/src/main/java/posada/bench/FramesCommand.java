@@ -30,7 +30,7 @@ import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
-import posada.core.trace.RenderSettings.Sampling;
+import posada.core.trace.Sampling;
 import posada.core.trace.Stop;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrWriter;
@@ -259,6 +259,10 @@ final class FramesCommand {
           int width,
       @Option(names = "--only", description = "one scene") String only)
       throws Exception {
+    if (seeds < 2) {
+      throw new IllegalArgumentException(
+          "seeds must be 2 or more, since pictures are compared (got " + seeds + ")");
+    }
     int height = 2 * Math.round(width * 9f / 32);
     for (DemoScenes.Demo d : DemoScenes.all(only)) {
       RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);

@@ -15,6 +15,7 @@ import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
+import posada.core.trace.Denoising;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.Preview;
@@ -126,8 +127,7 @@ final class SequencesCommand {
           Quality truth =
               References.of(
                   d.name() + "-clay",
-                  new References.View(
-                      scene, d.camera(), FRAME, 640, 360, clay.with(RenderSettings.Denoising.OFF)),
+                  new References.View(scene, d.camera(), FRAME, 640, 360, clay.with(Denoising.OFF)),
                   128,
                   2,
                   workers);

@@ -8,6 +8,7 @@ import java.util.Random;
 import posada.core.image.FrameImage;
 import posada.core.light.Luminance;
 import posada.core.parallel.Workers;
+import posada.core.trace.Crop;
 import posada.core.trace.RenderSettings;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
@@ -125,7 +126,7 @@ final class Spots {
         spots.length,
         k -> {
           int i = spots[k];
-          RenderSettings.Crop crop = new RenderSettings.Crop(x[i], y[i], SIDE, SIDE, true);
+          Crop crop = new Crop(x[i], y[i], SIDE, SIDE, true);
           RenderSettings s = v.settings().with(samples, seed).with(crop);
           FrameImage f = Pictures.render(v, s, Workers.CALLER);
           float[] r = f.find("R"), g = f.find("G"), b = f.find("B");

@@ -92,7 +92,7 @@ final class Progress {
 
   /** Says once that most of a frame is too bright or too dark to be seen. */
   void looked(int frame, Brightness b) {
-    if (b.lost() && !toldLost) {
+    if (b.isLost() && !toldLost) {
       toldLost = true;
       boolean white = b.white() > b.black();
       System.err.printf(

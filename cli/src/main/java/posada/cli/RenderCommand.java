@@ -23,6 +23,7 @@ import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.scene.Track;
 import posada.core.trace.Brightness;
+import posada.core.trace.Crop;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Layer;
 import posada.core.trace.Meter;
@@ -119,7 +120,7 @@ final class RenderCommand implements Callable<Integer> {
       return Main.STOPPED;
     }
     List<Moment> moments = open.moments();
-    List<RenderSettings.Crop> regions =
+    List<Crop> regions =
         ready.regions(open.camera(), moments, wh[0], wh[1], settings, open.workers(), open.stop());
     if (regions == null) {
       progress.stopped();

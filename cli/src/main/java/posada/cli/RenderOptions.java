@@ -9,8 +9,11 @@ import java.util.stream.IntStream;
 import picocli.CommandLine.Option;
 import posada.core.image.SrgbTransfer;
 import posada.core.scene.Track;
+import posada.core.trace.Crop;
+import posada.core.trace.Denoising;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderSettings;
+import posada.core.trace.Sampling;
 import posada.formats.exr.ExrCompression;
 import posada.formats.files.FileOptions;
 import posada.formats.settings.SettingsJson;
@@ -88,11 +91,11 @@ final class RenderOptions {
   /** The settings of the files with the options over them. */
   SettingsJson.Document over(SettingsJson.Document d) {
     RenderSettings s = d.settings();
-    RenderSettings.Sampling p = s.sampling();
+    Sampling p = s.sampling();
     int most = samples == null ? p.most() : samples;
     s =
         s.with(
-            new RenderSettings.Sampling(
+            new Sampling(
                 Math.min(p.least(), Math.max(1, most)),
                 most,
                 p.adaptive() || noise != null,
@@ -178,7 +181,7 @@ final class RenderOptions {
     if (denoise.equals("data") || denoise.equals("both")) {
       wanted.add(Pass.GUIDES);
     }
-    return s.with(new RenderSettings.Denoising(picture, s.denoising().amount())).with(wanted);
+    return s.with(new Denoising(picture, s.denoising().amount())).with(wanted);
   }
 
   private Set<Pass> chosenPasses() {
@@ -193,7 +196,7 @@ final class RenderOptions {
     return chosen;
   }
 
-  private RenderSettings.Crop region() {
+  private Crop region() {
     Matcher m = Pattern.compile("(\\d{1,5}),(\\d{1,5}),(\\d{1,5})[x×](\\d{1,5})").matcher(crop);
     if (!m.matches()) {
       throw new IllegalArgumentException(
@@ -203,7 +206,7 @@ final class RenderOptions {
     for (int k = 0; k < 4; k++) {
       v[k] = Integer.parseInt(m.group(k + 1));
     }
-    return new RenderSettings.Crop(v[0], v[1], v[2], v[3], true);
+    return new Crop(v[0], v[1], v[2], v[3], true);
   }
 
   private boolean skyShown() {

@@ -7,11 +7,11 @@ import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.parallel.Workers;
+import posada.core.trace.Denoising;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
-import posada.core.trace.RenderSettings.Denoising;
 import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 

@@ -11,6 +11,7 @@ import org.junit.jupiter.api.io.TempDir;
 import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
+import posada.core.trace.Crop;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
@@ -38,8 +39,7 @@ class DeepTest {
   void flattenedItIsTheBeauty() throws Exception {
     Path file = Files.write(folder.resolve("s.glb"), BuildScenes.larkspurPass());
     RenderScene ready = new RenderScene(SceneImporter.load(file).scene(), Workers.CALLER);
-    RenderSettings settings =
-        RenderSettings.of(16, 0).with(new RenderSettings.Crop(200, 40, 120, 96, false));
+    RenderSettings settings = RenderSettings.of(16, 0).with(new Crop(200, 40, 120, 96, false));
     settings = settings.with(settings.passes().withDeep(0.01));
     FrameRenderer r =
         ready.frame(

@@ -13,6 +13,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
+import posada.core.trace.Crop;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Layer;
 import posada.core.trace.Layer.Role;
@@ -20,7 +21,7 @@ import posada.core.trace.Layer.Rule;
 import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
-import posada.core.trace.RenderSettings.Crop;
+import posada.core.trace.Shutter;
 import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
@@ -34,7 +35,7 @@ class LayerMergeTest {
   private FrameImage render(RenderScene ready, Layer l, boolean background) {
     RenderSettings settings =
         RenderSettings.of(32, 5)
-            .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
+            .with(new Shutter(true, 180, 0, true, true, true, 2))
             .with(background)
             .with(l);
     Moment moment = new Moment(40, 40 / 24.0, 24);
@@ -121,9 +122,7 @@ class LayerMergeTest {
             false,
             region);
     RenderSettings settings =
-        RenderSettings.DEFAULT
-            .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
-            .with(l);
+        RenderSettings.DEFAULT.with(new Shutter(true, 180, 0, true, true, true, 2)).with(l);
     return ready.regions("valley-wide", moments, 640, 400, settings, Workers.CALLER, Stop.NEVER);
   }
 }

@@ -18,11 +18,14 @@ import posada.core.parallel.Workers;
 import posada.core.scene.Track;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Layer;
+import posada.core.trace.Lens;
 import posada.core.trace.Moment;
+import posada.core.trace.Multipliers;
 import posada.core.trace.Pass;
 import posada.core.trace.PassSettings;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
+import posada.core.trace.Shutter;
 import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
@@ -106,11 +109,9 @@ class LightPassesTest {
     wanted.addAll(Pass.LIGHT_PARTS);
     RenderSettings settings =
         RenderSettings.of(8, 3)
-            .with(new RenderSettings.Multipliers(2, 3, 1, 2))
-            .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2))
-            .with(
-                new RenderSettings.Lens(
-                    null, 36, 24, true, Track.of(2), Track.of(6), null, 6, 10, Track.of(0)))
+            .with(new Multipliers(2, 3, 1, 2))
+            .with(new Shutter(true, 180, 0, true, true, true, 2))
+            .with(new Lens(null, 36, 24, true, Track.of(2), Track.of(6), null, 6, 10, Track.of(0)))
             .with(
                 new PassSettings(
                     wanted, Map.of("sky", List.of("surroundings"), "sun", List.of("sun")), 1, 1))

@@ -19,6 +19,7 @@ import posada.core.image.NameHash;
 import posada.core.motion.Pose;
 import posada.core.parallel.Workers;
 import posada.core.scene.Scene;
+import posada.core.trace.Filter;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
@@ -57,7 +58,7 @@ class MotionTest {
       Moment moment = new Moment(frame, frame / 24.0, 24);
       RenderSettings settings =
           RenderSettings.of(1, 0)
-              .with(new RenderSettings.Filter(RenderSettings.Filter.Shape.BOX, 0.5))
+              .with(new Filter(Filter.Shape.BOX, 0.5))
               .with(
                   EnumSet.of(
                       Pass.POSITION,

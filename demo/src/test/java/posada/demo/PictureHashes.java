@@ -16,6 +16,7 @@ import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
+import posada.core.trace.Shutter;
 import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
@@ -52,8 +53,7 @@ final class PictureHashes {
       Files.write(file, scene.get());
       // Motion blur of objects and camera, so that every kind of walk is used.
       RenderSettings settings =
-          RenderSettings.of(SAMPLES, 3)
-              .with(new RenderSettings.Shutter(true, 180, 0, true, true, true, 2));
+          RenderSettings.of(SAMPLES, 3).with(new Shutter(true, 180, 0, true, true, true, 2));
       FrameRenderer r =
           new RenderScene(SceneImporter.load(file).scene(), workers)
               .frame(

@@ -122,6 +122,7 @@ class WholeJobTest {
         .click();
     assertThat(page.getByLabel("Samples: 8")).isVisible();
     theLivePictureIsCleaned(page, picture);
+    theExposureIsMetered(page);
     passesAreChosenByKeyboard(page);
     thePreviewPlays(page);
     choose(page, "EXR files: one for all passes", "one for e");
@@ -139,6 +140,21 @@ class WholeJobTest {
         "before => { const p = document.querySelector('[data-testid=live-picture]');"
             + " return p.dataset.samples === '8' && p.src !== before; }",
         noisy);
+  }
+
+  /** A picture that shows nothing offers the way out. */
+  private static void theExposureIsMetered(Page page) {
+    Locator stops = page.getByLabel("Exposure in stops");
+    stops.fill("-20");
+    stops.press("Enter");
+    assertThat(page.getByText("% black")).isVisible();
+    Locator meter = button(page, "Meter the exposure");
+    meter.click();
+    assertThat(meter).isHidden();
+    assertThat(stops).hasValue(Pattern.compile("^-?\\d(\\.\\d)?$"));
+    stops.fill("0");
+    stops.press("Enter");
+    assertThat(stops).hasValue("0");
   }
 
   /** A film of the whole range is drawn and plays; the choice made for it stays. */

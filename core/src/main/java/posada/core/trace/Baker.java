@@ -92,10 +92,10 @@ final class Baker {
   Baker(RenderSettings settings) {
     this.settings = settings;
     Track exposure = settings.lens().exposure();
-    dark = LightPoints.DARK / RenderSettings.Lens.gain(exposure.most());
-    RenderSettings.Bounces b = settings.bounces();
-    double limit = BRIGHTER * b.indirectClamp() / RenderSettings.Lens.gain(exposure.least());
-    brighter = settings.with(b.clampedAt(Math.min(limit, RenderSettings.Bounces.MOST_CLAMP)));
+    dark = LightPoints.DARK / Lens.gain(exposure.most());
+    Bounces b = settings.bounces();
+    double limit = BRIGHTER * b.indirectClamp() / Lens.gain(exposure.least());
+    brighter = settings.with(b.clampedAt(Math.min(limit, Bounces.MOST_CLAMP)));
   }
 
   /** Returns the points of the second round so far. */

@@ -32,7 +32,7 @@ public record Brightness(double white, double black) {
   }
 
   /** Returns true if most of the picture shows nothing. */
-  public boolean lost() {
+  public boolean isLost() {
     return white > MOSTLY || black > MOSTLY;
   }
 }

@@ -84,7 +84,7 @@ public final class Film {
   private boolean dropped;
 
   Film(int width, int height, RenderSettings settings, Names names) {
-    RenderSettings.Crop crop = settings.crop();
+    Crop crop = settings.crop();
     passes = settings.passes();
     pictureWidth = width;
     pictureHeight = height;
@@ -159,7 +159,7 @@ public final class Film {
 
   /** Returns the bytes that the film of a picture of this size takes. */
   public static long bytes(int width, int height, RenderSettings settings) {
-    RenderSettings.Crop c = settings.crop();
+    Crop c = settings.crop();
     long n = c == null ? (long) width * height : (long) c.width() * c.height();
     long bytes = PLANES * Float.BYTES;
     bytes += settings.layer().under() ? Integer.BYTES : 0;

@@ -42,7 +42,7 @@ public final class FrameRenderer {
     }
     film = new Film(view.width, view.height, settings, stage::names);
     filter = new PixelFilter(settings.filter());
-    RenderSettings.Sampling s = settings.sampling();
+    Sampling s = settings.sampling();
     seed = s.seedPerFrame() ? s.seed() + frame * 0x3c6ef372 : s.seed();
     columns = (film.width + TILE - 1) / TILE;
     rows = (film.height + TILE - 1) / TILE;
@@ -157,7 +157,7 @@ public final class FrameRenderer {
    */
   public FrameImage render(
       int round, Workers workers, Stop stop, Progress progress, LongSupplier nanoseconds) {
-    RenderSettings.Sampling s = settings.sampling();
+    Sampling s = settings.sampling();
     long start = nanoseconds.getAsLong();
     while (!done()) {
       int from = film.samples();
@@ -202,7 +202,7 @@ public final class FrameRenderer {
 
   /** Samples of the next round: short ones first, and none that would run past the limit. */
   private int round(int most, int from, long spent) {
-    RenderSettings.Sampling s = settings.sampling();
+    Sampling s = settings.sampling();
     int n = most;
     if (adaptive != null) {
       n = from < s.least() ? Math.min(most, s.least() - from) : Math.max(1, Math.min(n, from / 2));

@@ -8,7 +8,6 @@ import posada.core.irradiance.LightLookup;
 import posada.core.irradiance.LightPoints;
 import posada.core.light.Luminance;
 import posada.core.material.Scatter;
-import posada.core.trace.RenderSettings.Irradiance;
 
 /**
  * Finds surfaces that need a light point, and the light that reaches them: directions are spread

@@ -117,8 +117,7 @@ public record Layer(
    * @param snap corners lie at multiples of this many pixels, 1 .. 512
    * @param constantSize true if all frames get the size of the largest
    */
-  public record Region(
-      RenderSettings.Crop fixed, List<String> follow, int pad, int snap, boolean constantSize) {
+  public record Region(Crop fixed, List<String> follow, int pad, int snap, boolean constantSize) {
     public Region {
       if ((fixed == null) == follow.isEmpty()) {
         throw new IllegalArgumentException("a region is either fixed or follows objects");

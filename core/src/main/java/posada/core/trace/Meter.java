@@ -1,6 +1,7 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Set;
 import java.util.stream.IntStream;
@@ -8,8 +9,6 @@ import posada.core.image.FrameImage;
 import posada.core.light.Luminance;
 import posada.core.parallel.Workers;
 import posada.core.scene.Track;
-import posada.core.trace.RenderSettings.Lens;
-import posada.core.trace.RenderSettings.Sampling;
 
 /**
  * Meters light as a camera does: finds the exposure at which the pictures' average is as bright as
@@ -27,7 +26,7 @@ public final class Meter {
   /** Pixels on each side of the squares that are averaged before logarithms are taken. */
   private static final int SQUARE = 3;
 
-  /** Share of the average below which a square counts as empty: it would rule a geometric mean. */
+  /** Part of the median below which a square counts as empty: it would rule a geometric mean. */
   private static final double EMPTY = 1e-4;
 
   private Meter() {}
@@ -80,16 +79,13 @@ public final class Meter {
   public static double stops(List<FrameImage> pictures) {
     List<Double> squares = new ArrayList<>();
     pictures.forEach(p -> add(p, squares));
-    double mean = squares.stream().mapToDouble(y -> y).average().orElse(0);
-    if (!(mean > 0)) {
+    double[] lit = squares.stream().mapToDouble(y -> y).filter(y -> y > 0).sorted().toArray();
+    if (lit.length == 0) {
       return Double.NaN;
     }
+    double least = EMPTY * lit[lit.length / 2];
     double log =
-        squares.stream()
-            .filter(y -> y > EMPTY * mean)
-            .mapToDouble(StrictMath::log)
-            .average()
-            .orElseThrow();
+        Arrays.stream(lit).filter(y -> y > least).map(StrictMath::log).average().orElseThrow();
     double stops = (StrictMath.log(GREY) - log) / StrictMath.log(2);
     return Math.max(-Lens.MOST_STOPS, Math.min(Lens.MOST_STOPS, Math.rint(10 * stops) / 10));
   }
@@ -98,9 +94,9 @@ public final class Meter {
     return s.with(s.lens().exposed(Track.of(0)))
         .with(new Sampling(SAMPLES, SAMPLES, false, 1, 0, 0, false))
         .with(s.bounces().clampedAt(0))
-        .with((RenderSettings.Crop) null)
+        .with((Crop) null)
         .with(Set.of(Pass.BEAUTY))
-        .with(RenderSettings.Denoising.OFF);
+        .with(Denoising.OFF);
   }
 
   /** Adds the mean luminance of each square of a picture. */

@@ -18,12 +18,12 @@ public record Moment(int frame, double seconds, double framesPerSecond) {
   }
 
   /** Returns when the shutter opens, seconds; the frame's time if nothing blurs. */
-  double opening(RenderSettings.Shutter s) {
+  double opening(Shutter s) {
     return s.open() ? seconds + s.phase() / 360 / framesPerSecond : seconds;
   }
 
   /** Returns how long the shutter is open, seconds. */
-  double exposure(RenderSettings.Shutter s) {
+  double exposure(Shutter s) {
     return s.open() ? s.angle() / 360 / framesPerSecond : 0;
   }
 }

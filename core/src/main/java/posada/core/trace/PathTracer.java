@@ -6,7 +6,6 @@ import posada.core.irradiance.LightFit;
 import posada.core.light.LightSet;
 import posada.core.light.Surroundings;
 import posada.core.material.Surface;
-import posada.core.trace.RenderSettings.Bounces;
 
 /**
  * Follows paths from the camera: at each surface lights are chosen and a direction is scattered. At
@@ -194,7 +193,7 @@ final class PathTracer {
 
   /** Lights the first surface and follows the rays that leave it. */
   private void split() {
-    RenderSettings.Multipliers m = settings.multipliers();
+    Multipliers m = settings.multipliers();
     Surface s = first.surface;
     s.multiply(m.diffuse(), m.specular(), m.transmission());
     direct.add(first, m.lights());

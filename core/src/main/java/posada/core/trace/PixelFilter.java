@@ -1,7 +1,5 @@
 package posada.core.trace;
 
-import posada.core.trace.RenderSettings.Filter;
-
 /**
  * Offsets of samples from a pixel's centre, as often as the filter weighs them, so that all samples
  * count alike. Immutable.

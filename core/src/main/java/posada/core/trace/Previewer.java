@@ -13,8 +13,6 @@ import posada.core.parallel.Workers;
 import posada.core.scene.DaySky;
 import posada.core.scene.Light;
 import posada.core.scene.Scene;
-import posada.core.trace.RenderSettings.Lens;
-import posada.core.trace.RenderSettings.Shutter;
 
 /**
  * Draws quick pictures of a sequence. Safe for several threads: frames drawn side by side, each on

@@ -5,7 +5,6 @@ import java.util.List;
 import posada.core.scene.NameMask;
 import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
-import posada.core.trace.RenderSettings.Crop;
 
 /**
  * The regions of a layer that follows objects: their projected bounds over the whole exposure, out

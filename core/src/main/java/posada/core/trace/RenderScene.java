@@ -154,7 +154,7 @@ public final class RenderScene {
    * @return for each moment a region, or null for the whole picture; null if it was stopped
    * @throws IllegalArgumentException if the settings name what is not there
    */
-  public List<RenderSettings.Crop> regions(
+  public List<Crop> regions(
       String camera,
       List<Moment> moments,
       int width,
@@ -165,7 +165,7 @@ public final class RenderScene {
     check(s);
     Layer.Region region = s.layer().region();
     if (s.crop() != null || region == null || region.fixed() != null) {
-      RenderSettings.Crop one = s.crop() != null || region == null ? s.crop() : region.fixed();
+      Crop one = s.crop() != null || region == null ? s.crop() : region.fixed();
       return Collections.nCopies(moments.size(), one);
     }
     int node = scene.cameraNode(camera(camera));
@@ -247,7 +247,7 @@ public final class RenderScene {
     } catch (OutOfMemoryError e) {
       throw FrameFailure.memory(e);
     }
-    RenderSettings.Irradiance s = settings.irradiance();
+    Irradiance s = settings.irradiance();
     return new BakedLight(
         baker.points(),
         new BakeInfo(

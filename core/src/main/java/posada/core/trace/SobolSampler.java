@@ -43,8 +43,8 @@ final class SobolSampler {
   /** The pair drawn last, each in [0, 1). */
   float u, v;
 
-  SobolSampler(RenderSettings.Sampling.Pattern pattern) {
-    random = pattern == RenderSettings.Sampling.Pattern.RANDOM;
+  SobolSampler(Sampling.Pattern pattern) {
+    random = pattern == Sampling.Pattern.RANDOM;
   }
 
   /**

@@ -21,7 +21,6 @@ import posada.core.scene.NameMask;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
-import posada.core.trace.RenderSettings.Shutter;
 
 /** A scene while one frame is exposed, ready to be traced: meshes placed and bent, lights. */
 public final class Stage {
@@ -268,7 +267,7 @@ public final class Stage {
    * @param cameraNode number of a node that holds a camera
    * @throws IllegalArgumentException if the lens is to focus on a node that does not exist
    */
-  View view(int cameraNode, int width, int height, RenderSettings.Lens lens) {
+  View view(int cameraNode, int width, int height, Lens lens) {
     Camera c = scene.cameras().get(scene.nodes().get(cameraNode).camera());
     List<Affine> places =
         cameraBlur
@@ -282,8 +281,7 @@ public final class Stage {
   }
 
   /** Finds where everything is one frame later and one earlier, as far as the passes want it. */
-  void findMotion(
-      PassSettings passes, int cameraNode, int width, int height, RenderSettings.Lens lens) {
+  void findMotion(PassSettings passes, int cameraNode, int width, int height, Lens lens) {
     if (passes.wants(Pass.MOTION_NEXT) || passes.wants(Pass.GUIDES)) {
       next = motion(1, cameraNode, width, height, lens);
     }
@@ -292,7 +290,7 @@ public final class Stage {
     }
   }
 
-  private Motion motion(int frames, int cameraNode, int width, int height, RenderSettings.Lens l) {
+  private Motion motion(int frames, int cameraNode, int width, int height, Lens l) {
     double later = frames / moment.framesPerSecond();
     Pose pose = Pose.at(scene, middle + later, clips);
     Motion.Place[] places = new Motion.Place[instances.length];

@@ -51,7 +51,7 @@ public final class View {
       List<Affine> toWorld,
       int width,
       int height,
-      RenderSettings.Lens lens,
+      Lens lens,
       Vec3 focusPoint,
       double seconds) {
     if (width < 1 || height < 1 || width > MAX_SIDE || height > MAX_SIDE) {
@@ -99,17 +99,16 @@ public final class View {
     blades = lens.blades();
     bladeTurn = (float) (lens.bladeRotation() / 360 - Math.floor(lens.bladeRotation() / 360));
     bladeStep = blades == 0 ? 0 : 1f / blades;
-    gain = RenderSettings.Lens.gain(lens.exposure().at(seconds));
+    gain = Lens.gain(lens.exposure().at(seconds));
   }
 
   /** Height in metres of the largest part of the film back that has the picture's shape. */
-  private static double film(RenderSettings.Lens lens, int width, int height) {
+  private static double film(Lens lens, int width, int height) {
     return Math.min(lens.filmHeight(), lens.filmWidth() * height / width) * 1e-3;
   }
 
   /** Returns a camera's focal length, millimetres; NaN without perspective. */
-  static double focalLength(
-      Camera camera, RenderSettings.Lens lens, int width, int height, double seconds) {
+  static double focalLength(Camera camera, Lens lens, int width, int height, double seconds) {
     if (!camera.perspective()) {
       return Double.NaN;
     }

@@ -35,7 +35,7 @@ final class ViewChange {
     this.views = views;
   }
 
-  static View view(Stage s, int camera, RenderSettings.Lens lens) {
+  static View view(Stage s, int camera, Lens lens) {
     return s.view(camera, COLUMNS, ROWS, lens);
   }
 

@@ -25,7 +25,6 @@ import posada.core.scene.Animation;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
 import posada.core.scene.Scene;
-import posada.core.trace.RenderSettings.Irradiance;
 
 /** Baked light against closed forms and against light that is followed for every pixel. */
 class BakeTest {
@@ -248,7 +247,7 @@ class BakeTest {
             Workers.CALLER);
     RenderSettings settings =
         settings(4)
-            .with(new RenderSettings.Bounces(4, 4, 4, 8, 0, 0))
+            .with(new Bounces(4, 4, 4, 8, 0, 0))
             .with(new Irradiance(true, 1, 0.25, 0.05, 16384, false));
     // Noise differs from bake to bake: how fine it is shows in the mean of several.
     int size = 2 * W;
@@ -298,7 +297,7 @@ class BakeTest {
             Workers.CALLER);
     RenderSettings settings =
         settings(4)
-            .with(new RenderSettings.Bounces(4, 4, 4, 8, 0, 0))
+            .with(new Bounces(4, 4, 4, 8, 0, 0))
             .with(new Irradiance(true, 1, 0.5, 0.1, 16384, false));
     FrameImage i = render(s.lit(bake(s, settings, Workers.CALLER)), settings);
     // The plate is lit evenly enough, and all but a point for the floor.

@@ -23,7 +23,6 @@ import posada.core.scene.NameMask;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
 import posada.core.scene.Trs;
-import posada.core.trace.RenderSettings.Filter;
 
 /** Passes that are no light, against closed forms. */
 class DataPassesTest {

@@ -17,8 +17,6 @@ import posada.core.parallel.Workers;
 import posada.core.scene.Light;
 import posada.core.scene.Sky;
 import posada.core.scene.Track;
-import posada.core.trace.RenderSettings.Irradiance;
-import posada.core.trace.RenderSettings.Sampling;
 
 /**
  * Light times a power of two is the same bits but for the exponent: what must agree does exactly.
@@ -91,8 +89,8 @@ class ExposureTest {
     for (String c : List.of("R", "G", "B", "samples")) {
       assertArrayEquals(plain.find(c), lux.find(c), c);
     }
-    assertFalse(Brightness.of(lux).lost());
-    assertTrue(Brightness.of(render(room(1024), s)).lost());
+    assertFalse(Brightness.of(lux).isLost());
+    assertTrue(Brightness.of(render(room(1024), s)).isLost());
   }
 
   @Test

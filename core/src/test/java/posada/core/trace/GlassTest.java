@@ -37,8 +37,8 @@ class GlassTest {
     double a = Math.toRadians(degrees);
     s.camera(new Vec3(9 * Math.sin(a), 9 * Math.cos(a), 0), Vec3.ZERO, 0.5);
     RenderSettings settings = TestScenes.settings(512, 40, 0, 3);
-    RenderSettings.Bounces b = settings.bounces();
-    settings = settings.with(new RenderSettings.Bounces(40, 40, 40, 64, 0, b.roughnessFloor()));
+    Bounces b = settings.bounces();
+    settings = settings.with(new Bounces(40, 40, 40, 64, 0, b.roughnessFloor()));
     return TestScenes.mean(s.render(4, settings, Workers.CALLER), channel);
   }
 

@@ -16,8 +16,6 @@ import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
 import posada.core.scene.Material;
-import posada.core.trace.RenderSettings.Denoising;
-import posada.core.trace.RenderSettings.Sampling;
 
 /** What a picture is cleaned from, and the clean picture. */
 class GuidesTest {

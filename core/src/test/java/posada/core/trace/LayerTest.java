@@ -48,7 +48,7 @@ class LayerTest {
   private static FrameImage render(TestScenes s, Layer l, Map<String, List<String>> groups) {
     RenderSettings settings =
         RenderSettings.of(256, 1)
-            .with(new RenderSettings.Filter(RenderSettings.Filter.Shape.BOX, 0.5))
+            .with(new Filter(Filter.Shape.BOX, 0.5))
             .with(new PassSettings(Set.of(Pass.BEAUTY, Pass.SHADOW), groups, 1, 1))
             .with(l);
     return new RenderScene(s.scene(), Workers.CALLER)
@@ -150,9 +150,7 @@ class LayerTest {
     Layer l =
         layer(Role.SEEN, role("object-0", Role.SHADOW_CATCHER), role("object-1", Role.UNSEEN));
     RenderSettings settings =
-        RenderSettings.DEFAULT
-            .with(new RenderSettings.Sampling(8, 256, true, 0.02, 0, 0, false))
-            .with(l);
+        RenderSettings.DEFAULT.with(new Sampling(8, 256, true, 0.02, 0, 0, false)).with(l);
     FrameRenderer r =
         new RenderScene(s.scene(), Workers.CALLER).frame("eye", 0, SIZE, SIZE, settings);
     r.render(8, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
@@ -297,12 +295,10 @@ class LayerTest {
             false,
             region);
     RenderSettings settings =
-        RenderSettings.of(4, 0)
-            .with(new RenderSettings.Filter(RenderSettings.Filter.Shape.BOX, 0.5))
-            .with(l);
+        RenderSettings.of(4, 0).with(new Filter(Filter.Shape.BOX, 0.5)).with(l);
     RenderScene ready = new RenderScene(s.scene(), Workers.CALLER);
     int size = 200;
-    RenderSettings.Crop c =
+    Crop c =
         ready
             .regions("eye", List.of(Moment.at(0)), size, size, settings, Workers.CALLER, Stop.NEVER)
             .get(0);

@@ -19,9 +19,6 @@ import posada.core.scene.Animation.Interpolation;
 import posada.core.scene.Animation.Path;
 import posada.core.scene.Scene;
 import posada.core.scene.Track;
-import posada.core.trace.RenderSettings.Filter;
-import posada.core.trace.RenderSettings.Lens;
-import posada.core.trace.RenderSettings.Shutter;
 
 /** Blur in pixels against the formulas of lens and shutter. */
 class LensTest {

@@ -9,7 +9,6 @@ import java.util.Random;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import posada.core.trace.RenderSettings.Crop;
 
 /** Sizes and places of regions, from bounds that were found; bounds are checked in LayerTest. */
 class RegionPlanTest {

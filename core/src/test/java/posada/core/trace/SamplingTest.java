@@ -27,9 +27,6 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
-import posada.core.trace.RenderSettings.Crop;
-import posada.core.trace.RenderSettings.Multipliers;
-import posada.core.trace.RenderSettings.Sampling;
 
 class SamplingTest {
   private static final Workers ONE = Workers.CALLER;
@@ -285,7 +282,7 @@ class SamplingTest {
             List.of(new Animation("bends", List.of(bends))),
             Sky.PLAIN);
     RenderSettings settings =
-        RenderSettings.DEFAULT.with(new RenderSettings.Shutter(blur, 180, 0, true, true, true, 2));
+        RenderSettings.DEFAULT.with(new Shutter(blur, 180, 0, true, true, true, 2));
     RenderScene ready = new RenderScene(s, ONE);
     double takes =
         ready.frame("eye", new Moment(12, 0.5, 24), 8, 8, settings, ONE, Stop.NEVER, null).bytes();
@@ -294,8 +291,8 @@ class SamplingTest {
 
   @Test
   void theFilterIsSampledByItsWeight() {
-    for (RenderSettings.Filter.Shape shape : RenderSettings.Filter.Shape.values()) {
-      PixelFilter f = new PixelFilter(new RenderSettings.Filter(shape, 1.5));
+    for (Filter.Shape shape : Filter.Shape.values()) {
+      PixelFilter f = new PixelFilter(new Filter(shape, 1.5));
       double sum = 0, square = 0;
       int n = 100_000;
       for (int i = 0; i < n; i++) {

@@ -8,7 +8,7 @@ import java.util.Arrays;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import posada.core.trace.RenderSettings.Sampling.Pattern;
+import posada.core.trace.Sampling.Pattern;
 
 /** How evenly the samples of a pixel lie. */
 class SobolSamplerTest {

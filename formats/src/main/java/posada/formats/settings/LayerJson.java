@@ -2,8 +2,8 @@ package posada.formats.settings;
 
 import java.util.ArrayList;
 import java.util.List;
+import posada.core.trace.Crop;
 import posada.core.trace.Layer;
-import posada.core.trace.RenderSettings;
 
 /** Layers as JSON, documented in {@code docs/layers.md}. */
 final class LayerJson {
@@ -82,11 +82,11 @@ final class LayerJson {
   }
 
   private static Layer.Region region(JsonObject o) {
-    RenderSettings.Crop fixed = null;
+    Crop fixed = null;
     List<String> follow = o.texts("follow");
     if (follow == null) {
       fixed =
-          new RenderSettings.Crop(
+          new Crop(
               o.whole("x", 0), o.whole("y", 0), o.whole("width", 0), o.whole("height", 0), false);
     }
     Layer.Region r =

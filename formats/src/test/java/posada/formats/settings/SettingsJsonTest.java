@@ -20,6 +20,8 @@ import org.junit.jupiter.params.provider.CsvSource;
 import posada.core.image.FrameImage;
 import posada.core.image.RgbImage;
 import posada.core.scene.DaySky;
+import posada.core.trace.Filter;
+import posada.core.trace.Irradiance;
 import posada.core.trace.RenderSettings;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrWriter;
@@ -56,7 +58,7 @@ class SettingsJsonTest {
     assertEquals(256, s.sampling().most());
     assertEquals(16, s.sampling().least());
     assertEquals(4, s.multipliers().lights());
-    assertEquals(RenderSettings.Filter.Shape.TENT, s.filter().shape());
+    assertEquals(Filter.Shape.TENT, s.filter().shape());
     assertEquals(20, s.bounces().transmission());
     assertEquals(RenderSettings.DEFAULT.bounces().diffuse(), s.bounces().diffuse());
     assertEquals(60, s.lens().focalLength().at(1));
@@ -178,7 +180,7 @@ class SettingsJsonTest {
     Map<Object, Object> defaults = new HashMap<>();
     baked.forEach((key, value) -> defaults.put(key, ((Map<?, ?>) value).get("default")));
     RenderSettings other =
-        RenderSettings.DEFAULT.with(new RenderSettings.Irradiance(true, 3, 0.5, 0.5, 1000, true));
+        RenderSettings.DEFAULT.with(new Irradiance(true, 3, 0.5, 0.5, 1000, true));
     assertEquals(
         RenderSettings.DEFAULT.irradiance(),
         SettingsJson.read(Map.of("irradiance", defaults), other, folder).settings().irradiance());

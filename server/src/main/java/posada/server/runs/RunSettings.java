@@ -9,6 +9,7 @@ import java.util.TreeSet;
 import posada.core.plan.Fingerprint;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.trace.Denoising;
 import posada.core.trace.Layer;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderSettings;
@@ -117,7 +118,7 @@ public record RunSettings(
     t.put("posadaSeconds", String.format(java.util.Locale.ROOT, "%.3f", seconds));
     RenderSettings s = document().settings();
     t.put(ExrHeader.EXPOSURE, Double.toString(s.lens().exposure().at(rate().secondsOf(frame))));
-    RenderSettings.Denoising denoising = s.denoising();
+    Denoising denoising = s.denoising();
     if (denoising.picture()) {
       t.put(ExrHeader.DENOISED, Double.toString(denoising.amount()));
     }

@@ -188,7 +188,7 @@ public class SceneService {
       Moment at = new Moment(frame, rate.secondsOf(frame), rate.perSecond());
       RenderSettings settings = RenderSettings.of(PICTURE_SAMPLES, 0);
       FrameImage image = small(scene, camera, at, width, height, settings);
-      if (Brightness.of(image).lost() && !Double.isNaN(Meter.stops(List.of(image)))) {
+      if (Brightness.of(image).isLost() && !Double.isNaN(Meter.stops(List.of(image)))) {
         double stops =
             Meter.stops(
                 scene, camera, List.of(at), width, height, settings, pool.workers(), Stop.NEVER);

@@ -17,6 +17,7 @@ import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.plan.FrameRate;
 import posada.core.trace.Brightness;
+import posada.core.trace.Crop;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.Pass;
@@ -158,7 +159,7 @@ class LivePicture {
   /** Shows the whole picture, whatever region the batch is to render; null if it was stopped. */
   private FrameRenderer renderer(
       Request q, SettingsDocuments.Ready ready, int part, int samples, AtomicBoolean stop) {
-    RenderSettings s = ready.settings().with((RenderSettings.Crop) null);
+    RenderSettings s = ready.settings().with((Crop) null);
     return ready
         .scene()
         .frame(

@@ -15,6 +15,7 @@ import org.springframework.stereotype.Component;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
 import posada.core.plan.FrameRange;
+import posada.core.trace.Crop;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
@@ -223,7 +224,7 @@ class FrameWorker {
   }
 
   /** The regions of a run's frames, which are found together since they may be of one size. */
-  private record Regions(long run, Map<Integer, RenderSettings.Crop> ofFrame) {}
+  private record Regions(long run, Map<Integer, Crop> ofFrame) {}
 
   /** Returns the regions of a run; null if it was stopped meanwhile. */
   private Regions regions(Run run, RenderScene scene, RenderSettings settings, Stop stop) {
@@ -231,12 +232,12 @@ class FrameWorker {
     if (known == null || known.run != run.id()) {
       RunSettings s = run.settings();
       List<Moment> moments = moments(s);
-      List<RenderSettings.Crop> found =
+      List<Crop> found =
           scene.regions(s.camera(), moments, s.width(), s.height(), settings, pool.workers(), stop);
       if (found == null) {
         return null;
       }
-      Map<Integer, RenderSettings.Crop> ofFrame = new HashMap<>();
+      Map<Integer, Crop> ofFrame = new HashMap<>();
       for (int i = 0; i < found.size(); i++) {
         ofFrame.put(moments.get(i).frame(), found.get(i));
       }
