@@ -38,10 +38,12 @@ public record Track(double[] times, double[] values) {
     return Arrays.stream(values).anyMatch(v -> v != values[0]);
   }
 
+  /** Returns the least value at any time. */
   public double least() {
     return Arrays.stream(values).min().orElseThrow();
   }
 
+  /** Returns the greatest value at any time. */
   public double most() {
     return Arrays.stream(values).max().orElseThrow();
   }

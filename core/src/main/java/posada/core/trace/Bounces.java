@@ -17,6 +17,7 @@ public record Bounces(
     int transparency,
     double indirectClamp,
     double roughnessFloor) {
+  /** Most that a limit on luminance may be; so much is as good as none. */
   static final double MOST_CLAMP = 1e9;
 
   public Bounces {
