@@ -20,6 +20,16 @@ final class Main {
   private Main() {}
 
   public static void main(String[] args) {
-    System.exit(new CommandLine(new Main()).execute(args));
+    System.exit(
+        new CommandLine(new Main())
+            .setExecutionExceptionHandler(
+                (e, command, given) -> {
+                  if (!(e instanceof IllegalArgumentException)) {
+                    throw e;
+                  }
+                  System.err.println("bench: " + e.getMessage());
+                  return CommandLine.ExitCode.USAGE;
+                })
+            .execute(args));
   }
 }
