@@ -6,7 +6,7 @@ import { rateText, timecode } from '../shell/format';
 import { useKeys } from '../shell/keys';
 import { useSession } from '../shell/Session';
 import { CanvasView } from './canvas';
-import { frameAt, rulerStep } from './ruler';
+import { currentName, frameAt, otherName, rulerStep } from './ruler';
 import { drawSkyline, palette, type Column } from './skyline';
 
 type Span = { id: number; name: string; first: number; last: number; current: boolean };
@@ -29,9 +29,14 @@ function draw(g: CanvasRenderingContext2D, m: Model, seconds: number): boolean {
   g.textBaseline = 'middle';
   g.font = '500 10.5px "Martian Mono Variable", monospace';
   const rows = Math.min(1, m.spans.length);
+  const place = (s: Span): [number, number] => [
+    (s.first - m.first) * unit,
+    Math.max(6, (s.last - s.first + 1) * unit - 2),
+  ];
+  const current = m.spans.find((s) => s.current);
+  const named = current && currentName(...place(current), g.measureText(current.name).width, w);
   for (const s of [...m.spans].sort((a, b) => Number(a.current) - Number(b.current))) {
-    const x = (s.first - m.first) * unit;
-    const width = Math.max(6, (s.last - s.first + 1) * unit - 2);
+    const [x, width] = place(s);
     g.beginPath();
     g.roundRect(x + 0.5, 0.5, width - 1, SPANS - 1, 3);
     g.fillStyle = s.current ? c.up2 : c.bg;
@@ -40,9 +45,11 @@ function draw(g: CanvasRenderingContext2D, m: Model, seconds: number): boolean {
     g.lineWidth = 1;
     g.stroke();
     g.save();
-    g.clip();
+    if (!s.current) {
+      g.clip();
+    }
     g.fillStyle = s.current ? c.t1 : c.t2;
-    g.fillText(s.name, x + 7, SPANS / 2 + 0.5);
+    g.fillText(s.name, s.current ? named!.at : otherName(x, named), SPANS / 2 + 0.5);
     g.restore();
   }
   const top = rows * (SPANS + 5);

@@ -1,5 +1,5 @@
 import { describe, expect, it } from 'vitest';
-import { frameAt, rulerStep } from './ruler';
+import { currentName, frameAt, otherName, rulerStep } from './ruler';
 import { heights, spans, type Column } from './skyline';
 
 const column = (frame: number, seconds: number | null): Column => ({
@@ -21,6 +21,22 @@ describe('skyline', () => {
     const places = spans([column(1, 1), column(9, 1), column(17, 1)], box, 1, 96);
     expect(places[0]).toEqual({ x: 10, width: 8 });
     expect(places[2]).toEqual({ x: 26, width: 8 });
+  });
+});
+
+describe('names of spans', () => {
+  it('stand in the current span, or beside it where it is too short', () => {
+    expect(currentName(100, 400, 50, 1240)).toEqual({ at: 107, from: 100, to: 500 });
+    expect(currentName(0, 6, 50, 1240)).toEqual({ at: 13, from: 0, to: 70 });
+    // At the end there is no room but before it.
+    expect(currentName(1234, 6, 50, 1240)).toEqual({ at: 1177, from: 1170, to: 1240 });
+  });
+
+  it('of others are not written over it', () => {
+    const current = currentName(0, 6, 50, 1240);
+    expect(otherName(0, current)).toBe(77);
+    expect(otherName(200, current)).toBe(207);
+    expect(otherName(200)).toBe(207);
   });
 });
 
