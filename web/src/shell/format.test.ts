@@ -1,5 +1,16 @@
 import { describe, expect, it } from 'vitest';
-import { bytes, clockIn, count, duration, metres, passesText, rateText, timecode } from './format';
+import {
+  exposureText,
+  framesText,
+  bytes,
+  clockIn,
+  count,
+  duration,
+  metres,
+  passesText,
+  rateText,
+  timecode,
+} from './format';
 
 describe('time', () => {
   it('has frames of the nearest whole rate in its time code', () => {
@@ -56,5 +67,20 @@ describe('passes', () => {
     expect(passesText(['beauty', 'depth', 'normal'])).toBe('beauty, depth, normal');
     expect(passesText(['beauty', 'depth', 'normal', 'albedo'])).toBe('beauty and 3 more');
     expect(passesText(['depth', 'normal', 'albedo'])).toBe('3 without beauty');
+  });
+});
+
+describe('exposure', () => {
+  it('is said where there is one', () => {
+    expect(exposureText(undefined)).toBeUndefined();
+    expect(exposureText({ lens: { fStop: 4, exposure: 0 } })).toBeUndefined();
+    expect(exposureText({ lens: { exposure: -2.5 } })).toBe('-2.5 stops');
+    expect(exposureText({ lens: { exposure: [[0, 1]] } })).toBe('keyed');
+  });
+});
+
+describe('frames', () => {
+  it('are counted in words', () => {
+    expect([0, 1, 2].map(framesText)).toEqual(['0 frames', '1 frame', '2 frames']);
   });
 });

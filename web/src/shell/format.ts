@@ -87,3 +87,8 @@ export function exposureText(settings: Record<string, unknown> | undefined): str
   }
   return stops === 0 ? undefined : `${stops} stops`;
 }
+
+/** Returns a number of frames in words. */
+export function framesText(n: number): string {
+  return n === 1 ? '1 frame' : `${n} frames`;
+}

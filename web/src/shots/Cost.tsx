@@ -1,6 +1,6 @@
 import type { Run, Shot } from '../api/client';
 import { useRuns } from '../api/queries';
-import { duration, version } from '../shell/format';
+import { duration, framesText, version } from '../shell/format';
 
 /** Work of a run's frame: pixels times samples, to which the render time is nearly proportional. */
 const work = (s: Run['settings']) => s.width * s.height * s.samples;
@@ -26,7 +26,7 @@ export function Cost({ shot, count }: { shot: Shot; count: number }) {
         about {duration(each * count)}
       </div>
       <p className="text-t2">
-        {count} frames at {duration(each)}, from {known.fresh} frames of {known.shot}{' '}
+        {framesText(count)} at {duration(each)}, from {framesText(known.fresh)} of {known.shot}{' '}
         {version(known.number)}
       </p>
     </div>

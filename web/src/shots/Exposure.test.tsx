@@ -103,7 +103,8 @@ describe('exposure of a shot', () => {
     const { user, field } = await open();
     server.on(METER, () => refusal(400, 'camera "wide" sees no light'));
     await user.click(screen.getByRole('button', { name: 'Meter' }));
-    await waitFor(() => expect(screen.queryByText('metering …')).toBeNull());
+    await waitFor(() => expect(server.all(METER)).toHaveLength(1));
+    expect(await screen.findByRole('button', { name: 'Meter' })).toHaveProperty('disabled', false);
     expect(server.all(PUT)).toHaveLength(0);
     expect(field.value).toBe('0');
   });

@@ -11,7 +11,7 @@ import {
 } from '../api/queries';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import { duration } from '../shell/format';
+import { duration, framesText } from '../shell/format';
 import { Row } from '../shell/Row';
 
 type Style = 'shaded' | 'clay' | 'outlined' | 'depth';
@@ -198,7 +198,7 @@ function Screen({ shot, job, problem }: { shot: Shot; job: PreviewJob | null; pr
       </div>
       <p className="fig min-h-6 pt-2 text-t2">
         {job?.state === 'READY' &&
-          `${job.total} frames, ${job.width} × ${job.height}, drawn in ${duration(job.seconds)}`}
+          `${framesText(job.total)}, ${job.width} × ${job.height}, drawn in ${duration(job.seconds)}`}
       </p>
     </section>
   );

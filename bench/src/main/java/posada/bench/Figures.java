@@ -52,13 +52,6 @@ final class Figures {
     return (System.nanoTime() - start) * 1e-9;
   }
 
-  /** Returns the CPU time of the whole process so far, seconds. */
-  static double process() {
-    return ((com.sun.management.OperatingSystemMXBean) ManagementFactory.getOperatingSystemMXBean())
-            .getProcessCpuTime()
-        * 1e-9;
-  }
-
   static double median(double[] values) {
     double[] sorted = values.clone();
     Arrays.sort(sorted);

@@ -5,7 +5,7 @@ import java.util.Locale;
 
 /** Two things timed in turns, so that a host's quiet and busy moments meet both. */
 final class Turns {
-  /** Steps of {@link #registers}: more than half a second. */
+  /** Steps of {@link #registers}: about half a second. */
   private static final int STEPS = 150_000_000;
 
   private static volatile double kept;

@@ -111,13 +111,11 @@ final class Progress {
     } else if (!Double.isNaN(r.shareClean())) {
       s = String.format(Locale.ROOT, " (%.1f %% of pixels clean)", 100 * r.shareClean());
     }
-    return r.shareCut() < NOTABLE_CUT
-        ? s
-        : s
-            + String.format(
-                Locale.ROOT,
-                " (the limit on bright indirect light took %.1f %% of all)",
-                100 * r.shareCut());
+    if (r.shareCut() >= NOTABLE_CUT) {
+      String cut = " (the limit on bright indirect light took %.1f %% of all)";
+      s += String.format(Locale.ROOT, cut, 100 * r.shareCut());
+    }
+    return s;
   }
 
   private static Double number(double d) {
@@ -129,6 +127,8 @@ final class Progress {
   }
 
   void ended() {
-    System.err.printf("%d frames in %s%n", done, time((System.nanoTime() - start) / 1e9));
+    System.err.printf(
+        "%d %s in %s%n",
+        done, done == 1 ? "frame" : "frames", time((System.nanoTime() - start) / 1e9));
   }
 }

@@ -86,9 +86,7 @@ final class SceneOptions {
       Workers workers,
       Stop stop) {
     List<Moment> moments() {
-      return range.frames().stream()
-          .map(f -> new Moment(f, rate.secondsOf(f), rate.perSecond()))
-          .toList();
+      return range.frames().stream().map(rate::moment).toList();
     }
   }
 

@@ -1,5 +1,7 @@
 package posada.core.plan;
 
+import posada.core.trace.Moment;
+
 /** Frames per second and the time of a frame. */
 public record FrameRate(double perSecond) {
   public FrameRate {
@@ -12,6 +14,11 @@ public record FrameRate(double perSecond) {
   /** Returns the time of a frame: its number divided by the rate, seconds. */
   public double secondsOf(int frame) {
     return frame / perSecond;
+  }
+
+  /** Returns a frame and when it is. */
+  public Moment moment(int frame) {
+    return new Moment(frame, secondsOf(frame), perSecond);
   }
 
   /**

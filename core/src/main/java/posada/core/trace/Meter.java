@@ -3,7 +3,6 @@ package posada.core.trace;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.Set;
 import java.util.stream.IntStream;
 import posada.core.image.FrameImage;
 import posada.core.light.Luminance;
@@ -95,7 +94,7 @@ public final class Meter {
         .with(new Sampling(SAMPLES, SAMPLES, false, 1, 0, 0, false))
         .with(s.bounces().clampedAt(0))
         .with((Crop) null)
-        .with(Set.of(Pass.BEAUTY))
+        .with(PassSettings.BEAUTY)
         .with(Denoising.OFF);
   }
 

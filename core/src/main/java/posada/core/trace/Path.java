@@ -76,6 +76,7 @@ final class Path {
   /** Where the light went and came from; null if nobody asks. */
   private final LightParts parts;
 
+  /** What it began with of each colour. */
   private float gain = 1;
 
   Path(double indirectClamp, LightParts parts) {

@@ -5,7 +5,6 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
-import java.util.concurrent.atomic.LongAdder;
 import java.util.concurrent.locks.LockSupport;
 import org.springframework.stereotype.Component;
 import posada.core.parallel.Workers;
@@ -23,8 +22,13 @@ public class RenderThreads {
   private final int count;
   private final AtomicInteger watched = new AtomicInteger();
 
-  /** Nanoseconds that the batch's threads have paused, all together. */
-  private final LongAdder paused = new LongAdder();
+  /** Threads of the batch that pause now, and since when some do. */
+  private int pausing;
+
+  private long since;
+
+  /** Nanoseconds of pauses that have ended. */
+  private long paused;
 
   public RenderThreads(PosadaProperties properties) {
     count = properties.renderThreads();
@@ -58,23 +62,34 @@ public class RenderThreads {
     if (watched.get() == 0) {
       return;
     }
-    long start = System.nanoTime();
-    long now = start;
-    while (watched.get() > 0 && now - start < LONGEST_PAUSE) {
+    long start = beginPause();
+    while (watched.get() > 0 && System.nanoTime() - start < LONGEST_PAUSE) {
       LockSupport.parkNanos(LOOK_AGAIN);
-      long before = now;
-      now = System.nanoTime();
-      paused.add(now - before);
+    }
+    endPause();
+  }
+
+  private synchronized long beginPause() {
+    long now = System.nanoTime();
+    if (pausing++ == 0) {
+      since = now;
+    }
+    return now;
+  }
+
+  private synchronized void endPause() {
+    if (--pausing == 0) {
+      paused += System.nanoTime() - since;
     }
   }
 
   /**
-   * Returns nanoseconds of a clock that stands still while the batch pauses for somebody's picture,
-   * so that neither what a frame costs nor its limit in seconds depends on who looks at what. What
-   * each of the workers pauses counts for its share.
+   * Returns nanoseconds of a clock that stands still while any of the batch's threads pauses for
+   * somebody's picture, so that neither what a frame costs nor its limit in seconds depends on who
+   * looks at what.
    */
-  public long batchTime() {
-    return System.nanoTime() - paused.sum() / count;
+  public synchronized long batchTime() {
+    return (pausing > 0 ? since : System.nanoTime()) - paused;
   }
 
   @PreDestroy

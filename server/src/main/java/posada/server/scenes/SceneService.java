@@ -155,10 +155,9 @@ public class SceneService {
 
   private FrameImage small(
       RenderScene scene, String camera, Moment at, int width, int height, RenderSettings s) {
-    FrameRenderer r = scene.frame(camera, at, width, height, s, pool.workers(), Stop.NEVER, null);
-    try (RenderThreads.Watched first = pool.watch()) {
-      return r.render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
-    }
+    return scene
+        .frame(camera, at, width, height, s, pool.workers(), Stop.NEVER, null)
+        .render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
   }
 
   /**
@@ -174,7 +173,6 @@ public class SceneService {
     }
     Revision r = revision(id);
     Production p = repository.production();
-    FrameRate rate = new FrameRate(p.frameRate());
     String name =
         String.join(
             "_", r.sha256(), NamePattern.safe(camera), frame + "", width + "", p.frameRate() + "");
@@ -187,15 +185,18 @@ public class SceneService {
       // Not while it is read: that takes long, and batch frames would wait for it.
       RenderScene scene = library.get(r.sha256(), r.fileName());
       int height = Math.max(1, Math.round(width * (float) p.height() / p.width()));
-      Moment at = new Moment(frame, rate.secondsOf(frame), rate.perSecond());
+      Moment at = new FrameRate(p.frameRate()).moment(frame);
       RenderSettings settings = RenderSettings.of(PICTURE_SAMPLES, 0).with(new Denoising(true, 1));
-      FrameImage image = small(scene, camera, at, width, height, settings);
-      if (Brightness.of(image).isLost() && !Double.isNaN(Meter.stops(List.of(image)))) {
-        double stops =
-            Meter.stops(
-                scene, camera, List.of(at), width, height, settings, pool.workers(), Stop.NEVER);
-        RenderSettings metered = settings.with(settings.lens().exposed(Track.of(stops)));
-        image = small(scene, camera, at, width, height, metered);
+      FrameImage image;
+      try (RenderThreads.Watched first = pool.watch()) {
+        image = small(scene, camera, at, width, height, settings);
+        if (Brightness.of(image).isLost() && !Double.isNaN(Meter.stops(List.of(image)))) {
+          double stops =
+              Meter.stops(
+                  scene, camera, List.of(at), width, height, settings, pool.workers(), Stop.NEVER);
+          RenderSettings metered = settings.with(settings.lens().exposed(Track.of(stops)));
+          image = small(scene, camera, at, width, height, metered);
+        }
       }
       DisplayImage shown = ViewTransform.beauty(image, 0, false);
       byte[] jpeg = JpegFile.encode(shown, 0.9f);

@@ -19,7 +19,6 @@ import posada.core.plan.FrameRate;
 import posada.core.trace.Brightness;
 import posada.core.trace.Crop;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Moment;
 import posada.core.trace.Pass;
 import posada.core.trace.RenderSettings;
 import posada.formats.display.JpegFile;
@@ -164,7 +163,7 @@ class LivePicture {
         .scene()
         .frame(
             q.camera(),
-            new Moment(q.frame(), q.rate().secondsOf(q.frame()), q.rate().perSecond()),
+            q.rate().moment(q.frame()),
             Math.max(1, q.width() / part),
             Math.max(1, q.height() / part),
             s.with(samples, s.sampling().seed()).with(BEAUTY),

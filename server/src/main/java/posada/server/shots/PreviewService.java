@@ -90,10 +90,7 @@ class PreviewService {
         documents.read(scenes.find(s.revisionId()).orElseThrow(), s.settings(), s.samples());
     Production production = scenes.production();
     FrameRate rate = new FrameRate(production.frameRate());
-    List<Moment> moments =
-        whole(s.frames()).stream()
-            .map(f -> new Moment(f, rate.secondsOf(f), rate.perSecond()))
-            .toList();
+    List<Moment> moments = whole(s.frames()).stream().map(rate::moment).toList();
     Map<String, String> fields =
         Map.of(
             "shot", s.name(),

@@ -130,9 +130,7 @@ public class ShotService implements RevisionFollower {
         documents.read(revision(s.revisionId()), s.settings(), s.samples());
     FrameRate rate = new FrameRate(scenes.production().frameRate());
     List<Moment> moments =
-        FrameRange.parse(s.frames()).frames().stream()
-            .map(f -> new Moment(f, rate.secondsOf(f), rate.perSecond()))
-            .toList();
+        FrameRange.parse(s.frames()).frames().stream().map(rate::moment).toList();
     try (RenderThreads.Watched first = pool.watch()) {
       return new Metered(
           Meter.stops(

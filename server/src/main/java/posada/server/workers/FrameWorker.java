@@ -193,7 +193,7 @@ class FrameWorker {
     FrameRenderer renderer =
         scene.frame(
             s.camera(),
-            moment(s, frame),
+            s.rate().moment(frame),
             s.width(),
             s.height(),
             settings,
@@ -215,12 +215,8 @@ class FrameWorker {
     ledger.move(run.id(), frame, FrameState.FRESH, seconds, null);
   }
 
-  private static Moment moment(RunSettings s, int frame) {
-    return new Moment(frame, s.rate().secondsOf(frame), s.rate().perSecond());
-  }
-
   private static List<Moment> moments(RunSettings s) {
-    return FrameRange.parse(s.frames()).frames().stream().map(f -> moment(s, f)).toList();
+    return FrameRange.parse(s.frames()).frames().stream().map(s.rate()::moment).toList();
   }
 
   /** The regions of a run's frames, which are found together since they may be of one size. */

@@ -5,29 +5,33 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.util.List;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executor;
-import org.junit.jupiter.api.Test;
+import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.ValueSource;
 
 class RenderThreadsTest {
   private final RenderThreads pool =
       new RenderThreads(new PosadaProperties("", "", List.of(), 2, 0));
 
-  /** Both of the batch's threads wait for a picture that takes a while. */
-  @Test
-  void theBatchsClockStandsStillWhileItPauses() throws Exception {
-    CountDownLatch paused = new CountDownLatch(2);
+  /** Some of the batch's two threads wait for a picture that takes a while. */
+  @ParameterizedTest
+  @ValueSource(ints = {1, 2})
+  void theBatchsClockStandsStillWhileItPauses(int threads) throws Exception {
+    CountDownLatch begun = new CountDownLatch(threads), ended = new CountDownLatch(threads);
     Executor each = pool.workers().executor();
     RenderThreads.Watched picture = pool.watch();
-    long wall = System.nanoTime(), batch = pool.batchTime();
-    for (int k = 0; k < 2; k++) {
+    for (int k = 0; k < threads; k++) {
       each.execute(
           () -> {
+            begun.countDown();
             pool.letWatchedFirst();
-            paused.countDown();
+            ended.countDown();
           });
     }
+    begun.await();
+    long wall = System.nanoTime(), batch = pool.batchTime();
     Thread.sleep(300);
     picture.close();
-    paused.await();
+    ended.await();
     long took = System.nanoTime() - wall, counted = pool.batchTime() - batch;
     assertTrue(took >= 300_000_000, took + " ns");
     assertTrue(counted < took / 2, counted + " of " + took + " ns");
