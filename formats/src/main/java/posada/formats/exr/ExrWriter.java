@@ -165,7 +165,7 @@ public final class ExrWriter {
     /** Adds what flat and deep files have in common. */
     void common(int width, int height, FrameImage.Window w, ExrCompression how, ExrHeader h) {
       add("chromaticities", "chromaticities", floats(BT709));
-      add("compression", "compression", new byte[] {(byte) how.number});
+      add("compression", "compression", new byte[] {(byte) how.ordinal()});
       int[] data = {w.x(), w.y(), w.x() + width - 1, w.y() + height - 1};
       add("dataWindow", "box2i", ints(data));
       add("displayWindow", "box2i", ints(0, 0, w.fullWidth() - 1, w.fullHeight() - 1));

@@ -1,13 +1,11 @@
 package posada.formats.exr;
 
 import java.util.Arrays;
-import java.util.zip.DataFormatException;
 import java.util.zip.Deflater;
-import java.util.zip.Inflater;
 
 /**
- * Packs and unpacks blocks of bytes by the methods that are made of splitting, differences and a
- * general packer. Scratch of one thread; to be closed.
+ * Packs blocks of bytes by the methods that are made of splitting, differences and a general
+ * packer; {@link Unpacking} is the way back. Scratch of one thread; to be closed.
  *
  * <p>Source: "Technical Introduction to OpenEXR", section "Data compression".
  */
@@ -21,14 +19,12 @@ final class Packing implements AutoCloseable {
   private static final int SHORTEST_RUN = 3;
 
   private final Deflater deflater = new Deflater(DEFLATE_LEVEL);
-  private final Inflater inflater = new Inflater();
   private byte[] split = new byte[0];
   private byte[] packed = new byte[0];
 
   @Override
   public void close() {
     deflater.end();
-    inflater.end();
   }
 
   /**
@@ -109,70 +105,5 @@ final class Packing implements AutoCloseable {
 
   private boolean runAt(int i, int length) {
     return i + 2 < length && split[i] == split[i + 1] && split[i] == split[i + 2];
-  }
-
-  /**
-   * Unpacks a block.
-   *
-   * @return false if what stands there does not unpack to this many bytes
-   */
-  boolean unpack(ExrCompression how, byte[] in, int at, int size, byte[] out, int length) {
-    if (split.length < length) {
-      split = new byte[length];
-    }
-    boolean whole =
-        how == ExrCompression.RLE ? repeat(in, at, size, length) : inflate(in, at, size, length);
-    if (!whole) {
-      return false;
-    }
-    for (int i = 1; i < length; i++) {
-      split[i] = (byte) (split[i - 1] + split[i] - 128);
-    }
-    int half = (length + 1) / 2;
-    for (int i = 0; i < length; i++) {
-      out[i] = split[(i & 1) == 0 ? i >> 1 : half + (i >> 1)];
-    }
-    return true;
-  }
-
-  private boolean inflate(byte[] in, int at, int size, int length) {
-    inflater.reset();
-    inflater.setInput(in, at, size);
-    try {
-      int n = 0;
-      while (n < length) {
-        int more = inflater.inflate(split, n, length - n);
-        if (more == 0) {
-          return false;
-        }
-        n += more;
-      }
-      return true;
-    } catch (DataFormatException e) {
-      return false;
-    }
-  }
-
-  private boolean repeat(byte[] in, int at, int size, int length) {
-    int end = at + size;
-    int n = 0;
-    while (at < end && n < length) {
-      int count = in[at++];
-      if (count < 0) {
-        if (at - count > end || n - count > length) {
-          return false;
-        }
-        System.arraycopy(in, at, split, n, -count);
-        at -= count;
-        n -= count;
-      } else {
-        if (at >= end || n + count + 1 > length) {
-          return false;
-        }
-        Arrays.fill(split, n, n + count + 1, in[at++]);
-        n += count + 1;
-      }
-    }
-    return n == length;
   }
 }

@@ -2,89 +2,52 @@ package posada.formats.exr;
 
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
+import java.util.Arrays;
+import java.util.List;
 
 /**
- * Unpacks PIZ blocks: a wavelet over 16-bit values, coded after D. Huffman, "A Method for the
- * Construction of Minimum-Redundancy Codes", 1952. Scratch of one thread.
+ * Unpacks PIZ blocks: a wavelet over 16-bit values, coded after Huffman.
  *
  * <p>Source: "Technical Introduction to OpenEXR", section "Data compression", and the layout of
  * OpenEXR's reference files.
  */
-final class Piz {
+final class Piz implements Unpacker {
   private static final int VALUES = 1 << 16;
   private static final int BITMAP = VALUES / 8;
 
-  /** Symbols: all values, and one that repeats the value before it. */
-  private static final int SYMBOLS = VALUES + 1;
-
-  private static final int LONGEST_CODE = 58;
-
-  /** Code lengths from here on stand for runs of unused symbols. */
-  private static final int SHORT_RUN = 59;
-
-  private static final int LONG_RUN = 63;
-  private static final int LONG_RUN_LEAST = 2 + LONG_RUN - SHORT_RUN;
-
-  /** Codes up to this long are found in one look. */
-  private static final int FAST = 12;
-
-  private static final class Damaged extends RuntimeException {
-    Damaged() {
-      super(null, null, false, false);
-    }
-  }
-
   private final char[] table = new char[VALUES];
-  private final byte[] lengths = new byte[SYMBOLS];
-
-  /** Symbols in the order of their codes, longest first, and where each length begins. */
-  private final int[] symbols = new int[SYMBOLS];
-
-  private final int[] start = new int[LONGEST_CODE + 2];
-  private final long[] base = new long[LONGEST_CODE + 2];
-  private final int[] fast = new int[1 << FAST];
+  private final Huffman huffman = new Huffman();
   private char[] values = new char[0];
 
+  private final int[] shorts;
   private byte[] in;
   private int at, end;
-  private long bits;
-  private int held;
-  private long left;
 
-  /**
-   * Unpacks a block.
-   *
-   * @param shorts how many 16-bit values each channel has for a pixel
-   * @return false if it is damaged
-   */
-  boolean unpack(
-      byte[] bytes, int from, int size, int width, int height, int[] shorts, byte[] out) {
+  Piz(List<ExrChannel> channels) {
+    shorts = channels.stream().mapToInt(c -> c.type().bytes / 2).toArray();
+  }
+
+  @Override
+  public void unpack(byte[] bytes, int from, int size, int width, int height, byte[] out) {
     in = bytes;
     at = from;
     end = from + size;
-    int each = 0;
+    int count = width * height * Arrays.stream(shorts).sum();
+    int most = table();
+    if (values.length < count) {
+      values = new char[count];
+    }
+    int length = i32();
+    DamagedBlock.unless(length >= 0 && length <= end - at);
+    huffman.unpack(in, at, at + length, values, count);
+    int first = 0;
     for (int s : shorts) {
-      each += s;
-    }
-    int count = width * height * each;
-    try {
-      int most = table();
-      if (values.length < count) {
-        values = new char[count];
+      for (int k = 0; k < s; k++) {
+        wavelet(first + k, width, s, height, width * s, most);
       }
-      huffman(count);
-      int first = 0;
-      for (int s : shorts) {
-        for (int k = 0; k < s; k++) {
-          wavelet(first + k, width, s, height, width * s, most);
-        }
-        first += width * height * s;
-      }
-      lay(width, height, shorts, out);
-      return true;
-    } catch (Damaged | IndexOutOfBoundsException e) {
-      return false;
+      first += width * height * s;
     }
+    lay(width, height, out);
   }
 
   private int u16() {
@@ -94,9 +57,7 @@ final class Piz {
   }
 
   private int i32() {
-    if (at + 4 > end) {
-      throw new Damaged();
-    }
+    DamagedBlock.unless(at + 4 <= end);
     int v = ByteBuffer.wrap(in, at, 4).order(ByteOrder.LITTLE_ENDIAN).getInt();
     at += 4;
     return v;
@@ -107,9 +68,7 @@ final class Piz {
     int least = u16();
     int last = u16();
     byte[] map = new byte[BITMAP];
-    if (last >= BITMAP || at + last - least + 1 > end) {
-      throw new Damaged();
-    }
+    DamagedBlock.unless(last < BITMAP && at + last - least + 1 <= end);
     for (int i = least; i <= last; i++) {
       map[i] = in[at++];
     }
@@ -124,148 +83,6 @@ final class Piz {
       table[n++] = 0;
     }
     return most;
-  }
-
-  private void huffman(int count) {
-    int length = i32();
-    if (length < 0 || at + length > end) {
-      throw new Damaged();
-    }
-    if (length == 0) {
-      if (count != 0) {
-        throw new Damaged();
-      }
-      return;
-    }
-    end = at + length;
-    int least = i32();
-    int most = i32();
-    i32();
-    left = i32() & 0xffffffffL;
-    i32();
-    if (least < 0 || least >= SYMBOLS || most < 0 || most >= SYMBOLS) {
-      throw new Damaged();
-    }
-    lengths(least, most);
-    codes(least, most);
-    if (left > 8L * (end - at)) {
-      throw new Damaged();
-    }
-    bits = 0;
-    held = 0;
-    int n = 0;
-    while (n < count) {
-      int s = symbol();
-      if (s != most) {
-        values[n++] = (char) s;
-        continue;
-      }
-      int times = (int) take(8);
-      if (n == 0 || n + times > count) {
-        throw new Damaged();
-      }
-      char v = values[n - 1];
-      while (times-- > 0) {
-        values[n++] = v;
-      }
-    }
-  }
-
-  /** Reads the lengths of all codes, which are packed themselves. */
-  private void lengths(int least, int most) {
-    java.util.Arrays.fill(lengths, (byte) 0);
-    bits = 0;
-    held = 0;
-    long saved = left;
-    left = 8L * (end - at);
-    for (int i = least; i <= most; i++) {
-      int l = (int) take(6);
-      if (l >= SHORT_RUN) {
-        int run = l == LONG_RUN ? (int) take(8) + LONG_RUN_LEAST : l - SHORT_RUN + 2;
-        if (i + run > most + 1) {
-          throw new Damaged();
-        }
-        i += run - 1;
-      } else {
-        lengths[i] = (byte) l;
-      }
-    }
-    // The codes begin with the next whole byte.
-    at -= held >> 3;
-    left = saved;
-  }
-
-  /** Gives out codes: the longest begin at 0, each shorter length where the longer ones end. */
-  private void codes(int least, int most) {
-    int[] of = new int[LONGEST_CODE + 2];
-    for (int i = least; i <= most; i++) {
-      of[lengths[i]]++;
-    }
-    long code = 0;
-    int place = 0;
-    for (int l = LONGEST_CODE; l > 0; l--) {
-      base[l] = code;
-      start[l] = place;
-      place += of[l];
-      code = code + of[l] >> 1;
-    }
-    start[0] = place;
-    int[] next = start.clone();
-    java.util.Arrays.fill(fast, 0);
-    for (int i = least; i <= most; i++) {
-      int l = lengths[i];
-      if (l == 0) {
-        continue;
-      }
-      long own = base[l] + next[l] - start[l];
-      if (own >= 1L << l) {
-        throw new Damaged();
-      }
-      symbols[next[l]++] = i;
-      if (l <= FAST) {
-        int first = (int) (own << FAST - l);
-        for (int k = 0; k < 1 << FAST - l; k++) {
-          fast[first + k] = i << 6 | l;
-        }
-      }
-    }
-  }
-
-  private void fill() {
-    while (held <= 48 && at < end) {
-      bits = bits << 8 | in[at++] & 255;
-      held += 8;
-    }
-  }
-
-  private long take(int n) {
-    fill();
-    if (held < n || left < n) {
-      throw new Damaged();
-    }
-    held -= n;
-    left -= n;
-    return bits >>> held & (1L << n) - 1;
-  }
-
-  private int symbol() {
-    fill();
-    int look = (int) (held >= FAST ? bits >>> held - FAST : bits << FAST - held) & (1 << FAST) - 1;
-    int found = fast[look];
-    if (found != 0 && (found & 63) <= held) {
-      take(found & 63);
-      return found >> 6;
-    }
-    long code = 0;
-    for (int l = 1; l <= LONGEST_CODE; l++) {
-      code = code << 1 | take(1);
-      int n = start[l - 1] - start[l];
-      long k = code - base[l];
-      if (n > 0 && k >= 0 && k < n) {
-        return symbols[start[l] + (int) k];
-      }
-    }
-    throw new Damaged();
   }
 
   /** Undoes the wavelet of one plane of values, coarse levels first. */
@@ -324,7 +141,7 @@ final class Piz {
   }
 
   /** Lays the planes out line by line. */
-  private void lay(int width, int height, int[] shorts, byte[] out) {
+  private void lay(int width, int height, byte[] out) {
     int to = 0;
     for (int y = 0; y < height; y++) {
       int first = 0;
