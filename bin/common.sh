@@ -48,6 +48,7 @@ build_if_needed() {
     for s in "$@"; do
       from=$root/$s/src
       [ "$s" = web ] && from="$from $root/web/public $root/web/index.html $root/web/package-lock.json $root/web/vite.config.ts"
+      [ "$s" = formats ] && from="$from $root/formats/draco/package-lock.json"
       # shellcheck disable=SC2086
       [ -z "$(find $from "$root/$s/pom.xml" -newer "$jar" -not -path '*/test/*' -not -name schema.d.ts -type f -print -quit 2>/dev/null)" ] || stale=1
     done

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
+import posada.core.image.Primaries;
 import posada.core.plan.FrameRate;
 
 /** What the header of an EXR file says. */
@@ -36,6 +37,8 @@ final class ExrLayout {
 
   /** Left, top, width and height of the full frame; null if the file does not say. */
   int[] display;
+
+  Primaries primaries = Primaries.BT709;
 
   /** Null for a file of scan lines. */
   ExrTiles tiles;
@@ -128,6 +131,15 @@ final class ExrLayout {
         }
       }
       case "displayWindow" -> display = window(value);
+      case "chromaticities" -> {
+        float[] xy = new float[8];
+        for (int i = 0; i < xy.length; i++) {
+          xy[i] = value.getFloat();
+        }
+        Primaries said = new Primaries(xy);
+        // Others may write zeros here, by which they cannot mean a colour.
+        primaries = said.sound() ? said : Primaries.BT709;
+      }
       case "framesPerSecond" -> {
         double perSecond = value.getInt() / (double) value.getInt();
         // Others may write what is no frame rate here: then there is none.

@@ -13,6 +13,7 @@ import java.util.Set;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
+import posada.core.image.Primaries;
 
 /**
  * Reads single-part EXR files of scan lines or tiles (of several levels the largest) and of every
@@ -78,6 +79,11 @@ public final class ExrReader {
    */
   public static Map<String, String> texts(Path file) throws IOException {
     return beginning(file).texts;
+  }
+
+  /** Returns what a file's red, green and blue mean; those of BT.709 if it does not say. */
+  public static Primaries primaries(Path file) throws IOException {
+    return beginning(file).primaries;
   }
 
   private static ExrLayout beginning(Path file) throws IOException {

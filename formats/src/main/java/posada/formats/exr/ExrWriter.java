@@ -12,6 +12,7 @@ import java.util.TreeMap;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
+import posada.core.image.Primaries;
 import posada.core.parallel.Workers;
 
 /**
@@ -31,8 +32,6 @@ public final class ExrWriter {
   static final int DEEP = 0x800;
 
   /** Primaries and white of ITU-R BT.709 as x, y pairs: red, green, blue, white. */
-  private static final float[] BT709 = {0.64f, 0.33f, 0.3f, 0.6f, 0.15f, 0.06f, 0.3127f, 0.329f};
-
   private ExrWriter() {}
 
   /** Returns the complete file, packed by ZIP on the calling thread. */
@@ -164,7 +163,7 @@ public final class ExrWriter {
 
     /** Adds what flat and deep files have in common. */
     void common(int width, int height, FrameImage.Window w, ExrCompression how, ExrHeader h) {
-      add("chromaticities", "chromaticities", floats(BT709));
+      add("chromaticities", "chromaticities", floats(Primaries.BT709.xy()));
       add("compression", "compression", new byte[] {(byte) how.ordinal()});
       int[] data = {w.x(), w.y(), w.x() + width - 1, w.y() + height - 1};
       add("dataWindow", "box2i", ints(data));

@@ -3,6 +3,8 @@ package posada.formats.gltf;
 import de.javagl.jgltf.impl.v2.Accessor;
 import de.javagl.jgltf.impl.v2.AccessorSparse;
 import java.nio.ByteBuffer;
+import java.util.Map;
+import posada.formats.draco.DracoDecoder;
 
 /** Reads accessors into plain arrays, sparse and normalised ones too (glTF 2.0, section 3.6.2). */
 final class AccessorReader {
@@ -10,7 +12,7 @@ final class AccessorReader {
   private static final int UNSIGNED_BYTE = 5121;
   private static final int SHORT = 5122;
   private static final int UNSIGNED_SHORT = 5123;
-  private static final int UNSIGNED_INT = 5125;
+  static final int UNSIGNED_INT = 5125;
   private static final int FLOAT = 5126;
 
   /** Most numbers of one accessor: 2 GiB of floats. */
@@ -21,8 +23,23 @@ final class AccessorReader {
 
   private final GltfFile file;
 
+  /**
+   * What stands in for an accessor's own data.
+   *
+   * @param bytes numbers close to each other
+   * @param type of each number
+   */
+  record Stored(ByteBuffer bytes, int type) {}
+
+  private final Map<Integer, Stored> instead;
+
   AccessorReader(GltfFile file) {
+    this(file, Map.of());
+  }
+
+  AccessorReader(GltfFile file, Map<Integer, Stored> instead) {
     this.file = file;
+    this.instead = instead;
   }
 
   /**
@@ -94,6 +111,10 @@ final class AccessorReader {
   private double[] values(Accessor a, int index, int components) throws ImportException {
     int count = a.getCount();
     int type = a.getComponentType();
+    if (instead.containsKey(index)) {
+      Stored own = instead.get(index);
+      return raw(own.bytes, 0, 0, count, components, own.type, "accessor " + index);
+    }
     if (a.getBufferView() == null && a.getSparse() == null) {
       return new double[count * components];
     }
@@ -139,16 +160,26 @@ final class AccessorReader {
 
   private double[] raw(int view, int offset, int count, int components, int type, String element)
       throws ImportException {
-    ByteBuffer b = file.view(view, element);
+    return raw(
+        file.view(view, element),
+        file.viewStride(view),
+        offset,
+        count,
+        components,
+        type,
+        element + " in buffer view " + view);
+  }
+
+  private double[] raw(
+      ByteBuffer b, int stride, int offset, int count, int components, int type, String element)
+      throws ImportException {
     int size = size(type);
-    int stride = file.viewStride(view);
     if (stride == 0) {
       stride = size * components;
     }
     long end = (long) offset + (long) stride * (count - 1) + (long) size * components;
     if (offset < 0 || size == 0 || stride < size * components || end > b.limit()) {
-      throw file.failure(
-          element, "needs " + end + " bytes of buffer view " + view + ", which has " + b.limit());
+      throw file.failure(element, "needs " + end + " bytes where there are " + b.limit());
     }
     double[] v = new double[count * components];
     for (int i = 0; i < count; i++) {
@@ -166,6 +197,19 @@ final class AccessorReader {
       }
     }
     return v;
+  }
+
+  /** Returns what numbers of a component type are for {@link DracoDecoder}; null for no type. */
+  static DracoDecoder.Number number(int type) {
+    return switch (type) {
+      case BYTE -> DracoDecoder.Number.BYTE;
+      case UNSIGNED_BYTE -> DracoDecoder.Number.UNSIGNED_BYTE;
+      case SHORT -> DracoDecoder.Number.SHORT;
+      case UNSIGNED_SHORT -> DracoDecoder.Number.UNSIGNED_SHORT;
+      case UNSIGNED_INT -> DracoDecoder.Number.UNSIGNED_INT;
+      case FLOAT -> DracoDecoder.Number.FLOAT;
+      default -> null;
+    };
   }
 
   private static int size(int type) {

@@ -3,15 +3,12 @@ package posada.formats.gltf;
 import de.javagl.jgltf.impl.v2.Image;
 import de.javagl.jgltf.impl.v2.MaterialPbrMetallicRoughness;
 import de.javagl.jgltf.impl.v2.Sampler;
-import java.io.ByteArrayInputStream;
-import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import javax.imageio.ImageIO;
-import javax.imageio.ImageReader;
 import posada.core.image.TexelImage;
 import posada.core.scene.AlphaMode;
 import posada.core.scene.Material;
@@ -23,7 +20,8 @@ import posada.core.scene.TextureUse;
 
 /** Reads images, textures and metallic-roughness materials. */
 final class MaterialReader {
-  private static final int MAX_SIDE = 16384;
+  static final String WEBP = "EXT_texture_webp";
+
   private static final int NEAREST = 9728;
 
   /** Filters that keep a level's texels apart, and filters that read one level only. */
@@ -49,14 +47,26 @@ final class MaterialReader {
     }
     textureAt = new int[given.size()];
     for (int i = 0; i < textureAt.length; i++) {
-      Integer source = given.get(i).getSource();
-      boolean there =
-          source != null && source >= 0 && source < images.length && images[source] != null;
-      textureAt[i] = there ? textures.size() : -1;
-      if (there) {
-        textures.add(texture(given.get(i), images[source]));
+      TexelImage image = source(given.get(i), images);
+      textureAt[i] = image != null ? textures.size() : -1;
+      if (image != null) {
+        textures.add(texture(given.get(i), image));
       }
     }
+  }
+
+  /** Returns a texture's image, its better packed one if there are two; null if there is none. */
+  private static TexelImage source(de.javagl.jgltf.impl.v2.Texture t, TexelImage[] images) {
+    Map<String, Object> extensions = t.getExtensions() == null ? Map.of() : t.getExtensions();
+    if (extensions.get(WEBP) instanceof Map<?, ?> e
+        && e.get("source") instanceof Integer packed
+        && packed >= 0
+        && packed < images.length
+        && images[packed] != null) {
+      return images[packed];
+    }
+    Integer s = t.getSource();
+    return s != null && s >= 0 && s < images.length ? images[s] : null;
   }
 
   private Texture texture(de.javagl.jgltf.impl.v2.Texture t, TexelImage image) {
@@ -102,32 +112,10 @@ final class MaterialReader {
     } else {
       return without(name, "has no data");
     }
-    return decode(name, bytes);
-  }
-
-  private TexelImage decode(String name, byte[] bytes) {
-    try (var in = ImageIO.createImageInputStream(new ByteArrayInputStream(bytes))) {
-      var readers = ImageIO.getImageReaders(in);
-      if (!readers.hasNext()) {
-        return without(name, "is neither PNG nor JPEG");
-      }
-      ImageReader reader = readers.next();
-      try {
-        reader.setInput(in, true, true);
-        int w = reader.getWidth(0);
-        int h = reader.getHeight(0);
-        if (w > MAX_SIDE || h > MAX_SIDE) {
-          String most = "; at most " + MAX_SIDE + " on a side can be used";
-          return without(name, "is " + w + " x " + h + " pixels large" + most);
-        }
-        int[] argb = new int[w * h];
-        reader.read(0).getRGB(0, 0, w, h, argb, 0, w);
-        return new TexelImage(name, w, h, argb);
-      } finally {
-        reader.dispose();
-      }
-    } catch (IOException | RuntimeException e) {
-      return without(name, "is damaged");
+    try {
+      return TexelReader.read(name, bytes);
+    } catch (TexelReader.UnreadableException e) {
+      return without(name, e.getMessage());
     }
   }
 

@@ -13,16 +13,25 @@ final class MeshReader {
   private static final int TRIANGLES = 4;
   private static final int STRIP = 5;
   private static final int FAN = 6;
+
+  /** How far bounds may be off, as a share of a mesh's size: by rounding, and by compression. */
+  private static final double SLACK = 1e-5;
+
+  private static final double PACKED_SLACK = 2e-3;
+
   private final GltfFile file;
-  private final AccessorReader accessors;
+  private final PackedMeshes packed;
   private final int materials;
 
   /** Number of the material that stands for "none given". */
   private final int defaultMaterial;
 
+  /** Reads what belongs to the part that is being read. */
+  private AccessorReader accessors;
+
   MeshReader(GltfFile file, int materials) {
     this.file = file;
-    this.accessors = new AccessorReader(file);
+    this.packed = new PackedMeshes(file);
     this.materials = materials;
     this.defaultMaterial = materials;
   }
@@ -43,7 +52,7 @@ final class MeshReader {
   }
 
   private Primitive primitive(MeshPrimitive p, String element, String name) throws ImportException {
-    int mode = p.getMode() == null ? TRIANGLES : p.getMode();
+    int mode = p.getMode() == null || PackedMeshes.packed(p) ? TRIANGLES : p.getMode();
     if (mode < 0 || mode > FAN) {
       throw file.failure(element, "has mode " + mode + ", which does not exist");
     }
@@ -52,9 +61,10 @@ final class MeshReader {
       file.remark("Mesh \"" + name + "\" has a part without positions; it is left out.");
       return null;
     }
+    accessors = packed.reader(p, element);
     float[] positions = accessors.floats(a.get("POSITION"), 3, element);
     finite(positions, element);
-    bounds(a.get("POSITION"), positions, name);
+    bounds(a.get("POSITION"), positions, name, PackedMeshes.packed(p) ? PACKED_SLACK : SLACK);
     int vertices = positions.length / 3;
     int[] given = indices(p, vertices, element);
     if (mode < TRIANGLES) {
@@ -175,7 +185,13 @@ final class MeshReader {
     }
   }
 
-  private void bounds(Integer index, float[] positions, String name) throws ImportException {
+  /**
+   * Remarks on bounds that are wrong.
+   *
+   * @param rounding how far they may be off, as a share of the size
+   */
+  private void bounds(Integer index, float[] positions, String name, double rounding)
+      throws ImportException {
     Accessor a = file.accessor(index, name);
     if (a.getMin() == null || a.getMax() == null) {
       file.remark("Mesh \"" + name + "\" does not say its bounds; they were worked out.");
@@ -188,7 +204,7 @@ final class MeshReader {
         lo = Math.min(lo, positions[i]);
         hi = Math.max(hi, positions[i]);
       }
-      double slack = 1e-5 * (hi - lo) + 1e-6 * Math.max(Math.abs(lo), Math.abs(hi));
+      double slack = rounding * (hi - lo) + 1e-6 * Math.max(Math.abs(lo), Math.abs(hi));
       boolean normalized = Boolean.TRUE.equals(a.isNormalized());
       if (!normalized
           && (Math.abs(a.getMin()[k].doubleValue() - lo) > slack

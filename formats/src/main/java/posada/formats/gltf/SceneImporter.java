@@ -7,7 +7,6 @@ import java.util.Set;
 import java.util.TreeSet;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
-import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.motion.Pose;
 import posada.core.scene.Animation;
@@ -18,8 +17,6 @@ import posada.core.scene.Mesh;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
-import posada.core.scene.Sky;
-import posada.core.scene.Trs;
 import posada.core.trace.MemoryEstimate;
 import posada.formats.gltf.SceneReport.AnimationLine;
 import posada.formats.gltf.SceneReport.CameraLine;
@@ -31,6 +28,8 @@ public final class SceneImporter {
       Set.of(
           "EXT_mesh_gpu_instancing",
           "EXT_meshopt_compression",
+          MaterialReader.WEBP,
+          PackedMeshes.EXTENSION,
           "KHR_lights_punctual",
           "KHR_materials_anisotropy",
           "KHR_materials_clearcoat",
@@ -43,9 +42,6 @@ public final class SceneImporter {
           "KHR_materials_volume",
           "KHR_mesh_quantization",
           "KHR_texture_transform");
-
-  /** Name of the camera that is added to a scene without one. */
-  public static final String ADDED_CAMERA = "overview";
 
   private SceneImporter() {}
 
@@ -102,9 +98,9 @@ public final class SceneImporter {
             around == null ? Environment.NONE : around);
     joints(bare, file);
     Bounds bounds = bounds(bare);
-    Scene lit = around == null && !hasLight(bare) ? withSky(bare, file) : bare;
+    Scene lit = around == null ? Additions.light(bare, file) : bare;
     boolean added = lit.cameras().isEmpty();
-    Scene scene = added ? withCamera(lit, bounds, tree, file) : lit;
+    Scene scene = added ? Additions.withCamera(lit, bounds, tree, file) : lit;
     size(bounds, file);
     return new ImportedScene(scene, report(file, scene, bounds, added));
   }
@@ -122,28 +118,6 @@ public final class SceneImporter {
         file.remark("The extension " + e + " is not read; what it adds is left out.");
       }
     }
-  }
-
-  private static boolean hasLight(Scene s) {
-    if (s.lights().stream().anyMatch(l -> l.intensity() > 0)) {
-      return true;
-    }
-    for (Node n : s.nodes()) {
-      if (n.mesh() >= 0) {
-        for (Primitive p : s.meshes().get(n.mesh()).primitives()) {
-          Material m = s.materials().get(p.material());
-          if (m.emits()) {
-            return true;
-          }
-        }
-      }
-    }
-    return false;
-  }
-
-  private static Scene withSky(Scene s, GltfFile file) {
-    file.remark("The scene has no light; it got a plain sky.");
-    return s.in(Environment.of(Sky.PLAIN));
   }
 
   private static int targets(List<Mesh> meshes, int mesh) {
@@ -173,7 +147,7 @@ public final class SceneImporter {
   }
 
   private static Bounds bounds(Scene s) {
-    Pose pose = Pose.at(s, s.animations().stream().mapToDouble(Animation::start).min().orElse(0));
+    Pose pose = Pose.at(s, Additions.start(s));
     Bounds all = new Bounds();
     Bounds[] own = new Bounds[s.meshes().size()];
     for (int i = 0; i < s.nodes().size(); i++) {
@@ -208,31 +182,6 @@ public final class SceneImporter {
     return d < 1
         ? String.format(java.util.Locale.ROOT, "%.2g cm", d * 100)
         : String.format(java.util.Locale.ROOT, "%.1f km", d / 1000);
-  }
-
-  /** Adds a camera of 35 degrees from the front, right and above that sees the whole scene. */
-  private static Scene withCamera(Scene s, Bounds bounds, NodeReader tree, GltfFile file) {
-    file.remark("The scene has no camera; \"" + ADDED_CAMERA + "\" was added to frame it.");
-    double angle = Math.toRadians(35);
-    Vec3 centre = bounds.empty() ? Vec3.ZERO : bounds.centre();
-    double radius = Math.max(1e-4, bounds.diagonal() / 2);
-    Vec3 direction = new Vec3(0.6, 0.4, 1).normalized();
-    Vec3 eye = centre.plus(direction.times(radius / StrictMath.sin(angle / 2)));
-    Quat look = Quat.looking(centre.minus(eye), new Vec3(0, 1, 0));
-    List<Node> nodes = new ArrayList<>(s.nodes());
-    String name = tree.unique(ADDED_CAMERA);
-    nodes.add(new Node(name, -1, new Trs(eye, look, Vec3.ONE), null, -1, 0, -1));
-    return new Scene(
-        s.name(),
-        nodes,
-        s.meshes(),
-        s.materials(),
-        s.textures(),
-        List.of(new Camera(name, angle, 0)),
-        s.lights(),
-        s.animations(),
-        s.skins(),
-        s.environment());
   }
 
   private static SceneReport report(GltfFile file, Scene s, Bounds bounds, boolean added) {

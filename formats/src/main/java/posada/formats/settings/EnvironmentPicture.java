@@ -12,6 +12,7 @@ import javax.imageio.ImageIO;
 import javax.imageio.ImageReader;
 import javax.imageio.stream.ImageInputStream;
 import posada.core.image.FrameImage;
+import posada.core.image.Primaries;
 import posada.core.image.RgbImage;
 import posada.formats.exr.ExrReader;
 
@@ -27,7 +28,7 @@ public final class EnvironmentPicture {
   private EnvironmentPicture() {}
 
   /**
-   * Returns a picture's red, green and blue; what is negative or no number becomes 0.
+   * Returns a picture's red, green and blue after BT.709; what is negative or no number becomes 0.
    *
    * @throws IOException naming the file if it is missing, damaged or of another kind
    */
@@ -53,10 +54,15 @@ public final class EnvironmentPicture {
         throw new IOException("the picture " + file + " lacks one of the channels R, G and B");
       }
     }
+    Primaries primaries = ExrReader.primaries(file);
+    boolean same = primaries.near(Primaries.BT709);
+    double[] m = primaries.to(Primaries.BT709);
     float[] rgb = new float[3 * planes[0].length];
     for (int i = 0; i < planes[0].length; i++) {
+      float r = planes[0][i], g = planes[1][i], b = planes[2][i];
       for (int k = 0; k < 3; k++) {
-        rgb[3 * i + k] = clean(planes[k][i]);
+        double v = same ? planes[k][i] : m[3 * k] * r + m[3 * k + 1] * g + m[3 * k + 2] * b;
+        rgb[3 * i + k] = clean((float) v);
       }
     }
     return new RgbImage(image.width(), image.height(), rgb);

@@ -10,6 +10,7 @@ import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.function.Consumer;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -83,6 +84,41 @@ class SceneImporterTest {
     assertTrue(r.remarks().toString().contains("no camera"));
     assertTrue(r.remarks().toString().contains("no normals"));
     assertTrue(!s.scene().environment().sky().dark());
+  }
+
+  /** Gives the triangle's material an emission and its strength; beside it stands a dark one. */
+  private ImportedScene glowing(double factor, double strength, double darkScale) throws Exception {
+    return SceneImporter.load(
+        GltfJson.write(
+            folder,
+            s -> {
+              ObjectNode m = s.putArray("materials").addObject();
+              m.putArray("emissiveFactor").add(factor).add(factor).add(factor);
+              m.putObject("extensions")
+                  .putObject("KHR_materials_emissive_strength")
+                  .put("emissiveStrength", strength);
+              at(s, "/meshes/0/primitives/0").put("material", 0);
+              ObjectNode dark = at(s, "/meshes/0").deepCopy();
+              at(dark, "/primitives/0").remove("material");
+              s.withArray("meshes").add(dark);
+              ObjectNode n = s.withArray("nodes").addObject().put("mesh", 1);
+              n.putArray("scale").add(darkScale).add(darkScale).add(1);
+              s.withArray("/scenes/0/nodes").add(1);
+            }));
+  }
+
+  /** A pilot light is no reason to leave all else in the dark; a lamp or a glowing wall is. */
+  @Test
+  void whatHardlyGlowsGetsASkyAndWhatLightsGetsNone() throws Exception {
+    // A hundred and first part of the surface glows as bright as white: 0.0099 in the mean.
+    ImportedScene pilot = glowing(1, 1, 10);
+    assertTrue(!pilot.scene().environment().sky().dark());
+    assertTrue(pilot.report().remarks().toString().contains("hardly glows"));
+    for (ImportedScene lit : List.of(glowing(1, 1, 4), glowing(0.5, 3, 10))) {
+      assertTrue(lit.scene().environment().sky().dark());
+      assertTrue(!lit.report().remarks().toString().contains("sky"));
+    }
+    assertTrue(!glowing(1, 1, 4.5).scene().environment().sky().dark(), "0.047 in the mean");
   }
 
   /** A triangle with sides of 1 m, scaled by 2,000: the report and its remark say the same. */

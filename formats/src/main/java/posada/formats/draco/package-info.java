@@ -1,0 +1,2 @@
+/** Meshes compressed after the open Draco bitstream. */
+package posada.formats.draco;

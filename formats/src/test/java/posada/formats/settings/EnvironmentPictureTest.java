@@ -1,0 +1,53 @@
+package posada.formats.settings;
+
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.nio.file.Path;
+import java.util.Arrays;
+import java.util.List;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+import posada.core.image.RgbImage;
+
+/** Pictures of surroundings as Debian's oiiotool writes them. */
+class EnvironmentPictureTest {
+  @TempDir Path folder;
+
+  private RgbImage made(String colour, String... more) throws Exception {
+    Path file = folder.resolve("around.exr");
+    ProcessBuilder b = new ProcessBuilder("oiiotool", "--pattern", "constant:color=" + colour);
+    b.command().addAll(List.of("16x8", "3", "-d", "float"));
+    b.command().addAll(List.of(more));
+    b.command().addAll(List.of("-o", file.toString()));
+    Process p = b.redirectErrorStream(true).start();
+    String said = new String(p.getInputStream().readAllBytes());
+    assertTrue(p.waitFor(60, TimeUnit.SECONDS));
+    assertEquals(0, p.exitValue(), said);
+    return EnvironmentPicture.read(file);
+  }
+
+  private static float[] first(RgbImage image) {
+    return Arrays.copyOf(image.rgb(), 3);
+  }
+
+  @Test
+  void withoutAWordItIsBt709() throws Exception {
+    RgbImage image = made("0.5,0.25,4");
+    assertEquals(16, image.width());
+    assertArrayEquals(new float[] {0.5f, 0.25f, 4}, first(image));
+  }
+
+  /** The green of BT.2020 is out of reach for BT.709: red and blue would be below 0. */
+  @Test
+  void otherPrimariesAreTurnedIntoBt709() throws Exception {
+    String[] bt2020 = {
+      "--attrib:type=float[8]", "chromaticities", "0.708,0.292,0.17,0.797,0.131,0.046,0.3127,0.329"
+    };
+    assertArrayEquals(new float[] {3, 3, 3}, first(made("3,3,3", bt2020)), 1e-4f);
+    assertArrayEquals(new float[] {0, 1.1329f, 0}, first(made("0,1,0", bt2020)), 1e-3f);
+    assertArrayEquals(new float[] {1.6605f, 0, 0}, first(made("1,0,0", bt2020)), 1e-3f);
+  }
+}
