@@ -6,6 +6,7 @@ import {
   count,
   duration,
   exposureText,
+  limitOf,
   passesText,
   rateText,
   readyText,
@@ -16,6 +17,7 @@ import { useTell } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
+import { TookLight } from '../shell/TookLight';
 import { SequenceFiles } from '../shell/SequenceFiles';
 
 /** How the light stands that the frames wait for. */
@@ -26,6 +28,9 @@ const BAKES: Record<Run['bakes'][number]['state'], string> = {
   FAILED: 'failed',
   SKIPPED: 'left out',
 };
+
+/** Share of the light from which it is said that it was taken away. */
+const NOTABLE_CUT = 0.01;
 
 /** The answer of the station: when it is ready, and what was frozen into the run. */
 export function RunPanel({ run }: { run: Run }) {
@@ -99,6 +104,11 @@ export function RunPanel({ run }: { run: Run }) {
       {exposure && (
         <Row name="Exposure">
           <span className="fig">{exposure}</span>
+        </Row>
+      )}
+      {(run.shareCut ?? 0) >= NOTABLE_CUT && (
+        <Row name="Limit" hint={<TookLight from={run} />}>
+          <span className="fig">{limitOf(s.settings)}</span>
         </Row>
       )}
       {run.bakes.map((b) => (

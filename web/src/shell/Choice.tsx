@@ -21,18 +21,21 @@ export function OpensList({ label, shown }: { label: string; shown: string }) {
 export function Choice<T extends string | number>({
   label,
   value,
+  shown,
   options,
   onChange,
 }: {
   label: string;
   value: T;
+  /** What stands where the list opens; else the value's label. */
+  shown?: string;
   options: Option<T>[];
   onChange: (v: T) => void;
 }) {
-  const shown = options.find((o) => o.value === value)?.label ?? String(value);
+  const known = options.find((o) => o.value === value)?.label;
   return (
     <Listbox value={value} onChange={onChange}>
-      <OpensList label={label} shown={shown} />
+      <OpensList label={label} shown={shown ?? known ?? String(value)} />
       <ListboxOptions
         anchor={{ to: 'bottom start', gap: 4, padding: 8 }}
         className="z-20 max-h-80 min-w-44 overflow-auto rounded-sm border border-t3 bg-up py-1 focus:outline-none"

@@ -65,6 +65,18 @@ export const version = (n: number) => `v${String(n).padStart(3, '0')}`;
 /** Returns a frame rate without needless digits. */
 export const rateText = (r: number) => `${Number(r.toFixed(3))}/s`;
 
+/** A share of 0 .. 1 as percent, exact enough to tell small ones apart. */
+export const percent = (share: number) => `${(100 * share).toFixed(share < 0.0995 ? 1 : 0)} %`;
+
+/** Returns the limit on bright indirect light that settings ask for, 0 for none. */
+export function limitOf(settings: unknown): number {
+  const said = settings as { bounces?: { indirectClamp?: number } } | undefined;
+  return said?.bounces?.indirectClamp ?? USUAL_LIMIT;
+}
+
+/** What the limit on bright indirect light is where nothing else is said. */
+export const USUAL_LIMIT = 10;
+
 /** The names of passes if there are few, else how many. */
 export function passesText(passes: string[]): string {
   const more = passes.filter((p) => p !== 'beauty');

@@ -3,24 +3,16 @@ import { send, type Metered, type Shot } from '../api/client';
 import { shotNow, useChangeShot } from '../api/queries';
 import type { Brightness } from '../picture/LivePicture';
 import { useNotices } from '../shell/Notices';
+import { percent } from '../shell/format';
 import { Row } from '../shell/Row';
 import { Field, type Put } from './Field';
+import { settingsOf, withSetting } from './settings';
 
 const EXPOSURE = 'Exposure in stops';
 
-type Lens = { exposure?: unknown };
-
-const settingsOf = (shot: Shot) => shot.settings as Record<string, unknown>;
-const lensOf = (shot: Shot) => (settingsOf(shot).lens ?? {}) as Lens;
-
 /** The shot's settings with an exposure; none is said where it changes nothing. */
-function exposed(shot: Shot, stops: unknown): Partial<Shot> {
-  const lens = { ...lensOf(shot), exposure: stops === 0 ? undefined : stops };
-  const said = Object.values(lens).some((v) => v !== undefined);
-  return {
-    settings: { ...settingsOf(shot), lens: said ? lens : undefined } as unknown as Shot['settings'],
-  };
-}
+const exposed = (shot: Shot, stops: unknown) =>
+  withSetting(shot, 'lens', 'exposure', stops === 0 ? undefined : stops);
 
 /** Finds the exposure that brings a shot's average to middle grey, and sets it. */
 function useMeter(shot: Shot) {
@@ -39,7 +31,7 @@ function useMeter(shot: Shot) {
 
 /** How much of its light the camera takes. */
 export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
-  const stops = lensOf(shot).exposure ?? 0;
+  const stops = settingsOf(shot).lens?.exposure ?? 0;
   const meter = useMeter(shot);
   if (typeof stops !== 'number') {
     return (
@@ -90,7 +82,7 @@ export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
   }
   return (
     <>
-      {(100 * share).toFixed(share < 0.1 ? 1 : 0)} % {black ? 'black' : 'over white'}
+      {percent(share)} {black ? 'black' : 'over white'}
       {of.lost && (
         <>
           {' · '}

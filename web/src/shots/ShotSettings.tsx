@@ -18,18 +18,10 @@ import { Cost } from './Cost';
 import { Exposure } from './Exposure';
 import { Field, type Put } from './Field';
 import { FileChoice } from './FileChoice';
+import { LimitChoice } from './LimitChoice';
 import { NoiseChoice } from './NoiseChoice';
+import { SizeFields } from './SizeFields';
 
-const SIZES: [number, number, string][] = [
-  [1280, 720, '720 lines'],
-  [1920, 1080, '1080 lines'],
-  [2048, 858, 'wide 2.39'],
-  [1998, 1080, '1.85'],
-  [2560, 1440, '1440 lines'],
-  [3840, 2160, '2160 lines'],
-  [1080, 1080, 'square'],
-  [1080, 1920, 'upright'],
-];
 const FRAMES = 'Frames';
 
 /** What notices about a shot's settings are about unless it is a single field. */
@@ -63,8 +55,6 @@ export function ShotSettings({ shot }: { shot: Shot }) {
     }
   };
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
-  const size = `${shot.width}×${shot.height}`;
-  const sizes = SIZES.map(([w, h, hint]) => ({ value: `${w}×${h}`, label: `${w} × ${h}`, hint }));
   const whole = revision ? span(revision.first, revision.last) : shot.frames;
   const misses =
     frames && revision && revision.last > revision.first
@@ -102,42 +92,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           className="fig w-full"
         />
       </Row>
-      <Row name="Size">
-        <Choice
-          label="Size"
-          value={size}
-          options={
-            sizes.some((s) => s.value === size)
-              ? sizes
-              : [{ value: size, label: size, hint: 'now' }, ...sizes]
-          }
-          onChange={(v) => {
-            const [w, h] = v.split('×').map(Number);
-            void put({ width: w, height: h });
-          }}
-        />
-      </Row>
-      <Row name="" hint="or any other size">
-        <span className="flex items-baseline gap-1">
-          <Field
-            shot={shot}
-            label="Width in pixels"
-            value={String(shot.width)}
-            part={(v) => ({ width: Number(v) })}
-            put={put}
-            className="fig w-12"
-          />
-          <span className="text-t3">×</span>
-          <Field
-            shot={shot}
-            label="Height in pixels"
-            value={String(shot.height)}
-            part={(v) => ({ height: Number(v) })}
-            put={put}
-            className="fig w-12"
-          />
-        </span>
-      </Row>
+      <SizeFields shot={shot} put={put} />
       <Row
         name="Scale"
         hint={`${Math.round((shot.width * shot.scale) / 100)} × ${Math.round((shot.height * shot.scale) / 100)}`}
@@ -171,6 +126,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         />
       </Row>
       <Exposure shot={shot} put={put} />
+      <LimitChoice shot={shot} put={put} />
       <NoiseChoice shot={shot} put={put} />
       <FileChoice shot={shot} put={put} />
       {misses?.end && (

@@ -184,6 +184,7 @@ export const RUN = {
   failed: 0,
   skipped: 0,
   secondsPerFrame: 2,
+  shareCut: null,
   startedAt: '2026-03-02T10:00:00Z',
   endedAt: null,
   folder: '/films/pass-wide/v001',

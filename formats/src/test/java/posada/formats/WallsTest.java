@@ -22,6 +22,7 @@ class WallsTest {
               "com.fasterxml.jackson..",
               "com.twelvemonkeys..",
               "org.lwjgl..",
+              "com.dylibso.chicory..",
               "org.bytedeco..");
 
   private static final java.util.List<ArchRule> RULES =

@@ -11,6 +11,8 @@ import java.util.List;
  * @param folder absolute path of the files
  * @param fresh frames that are finished; likewise waiting, rendering, failed, skipped
  * @param secondsPerFrame mean over finished frames that were rendered here; null before the first
+ * @param shareCut what the limit on bright indirect light took of the light of the frame that lost
+ *     most, 0 .. 1; null before the first
  * @param bakes light that the frames wait for: one, or none if nothing is baked
  */
 public record Run(
@@ -28,6 +30,7 @@ public record Run(
     int failed,
     int skipped,
     @Schema(types = {"number", "null"}) Double secondsPerFrame,
+    @Schema(types = {"number", "null"}) Double shareCut,
     List<Bake> bakes) {
   /** Returns the number of frames that have not come to an end. */
   public int left() {

@@ -15,6 +15,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.DSLContext;
+import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Select;
 import org.springframework.stereotype.Repository;
@@ -188,15 +189,31 @@ public class RunRepository {
   /**
    * Moves a frame on.
    *
-   * @param seconds render time, or null
    * @param failure reason, or null
    * @return false if its state does not allow it
    */
-  public boolean move(long runId, int frame, FrameState to, Double seconds, String failure) {
+  public boolean move(long runId, int frame, FrameState to, String failure) {
+    return move(runId, frame, to, Map.of(), failure);
+  }
+
+  /**
+   * Moves a frame on that was rendered here.
+   *
+   * @param seconds it took
+   * @param shareCut what the limit on bright indirect light has taken of its light, 0 .. 1
+   * @return false if its state does not allow it
+   */
+  public boolean finish(long runId, int frame, double seconds, double shareCut) {
+    Map<Field<?>, Object> result = Map.of(FRAME.SECONDS, seconds, FRAME.SHARE_CUT, shareCut);
+    return move(runId, frame, FrameState.FRESH, result, null);
+  }
+
+  private boolean move(
+      long runId, int frame, FrameState to, Map<Field<?>, Object> result, String failure) {
     return db.update(FRAME)
             .set(FRAME.STATE, to.name())
-            .set(FRAME.SECONDS, seconds)
             .set(FRAME.FAILURE, failure)
+            .set(result)
             .where(
                 FRAME.RUN_ID.eq(runId),
                 FRAME.FRAME_.eq(frame),
@@ -243,8 +260,12 @@ public class RunRepository {
         .where(FRAME.RUN_ID.eq(id))
         .groupBy(FRAME.STATE)
         .forEach(c -> counts.put(FrameState.valueOf(c.value1()), c.value2()));
-    var mean =
-        db.select(avg(FRAME.SECONDS)).from(FRAME).where(FRAME.RUN_ID.eq(id)).fetchSingle().value1();
+    var known =
+        db.select(avg(FRAME.SECONDS), max(FRAME.SHARE_CUT))
+            .from(FRAME)
+            .where(FRAME.RUN_ID.eq(id))
+            .fetchSingle();
+    var mean = known.value1();
     LocalDateTime ended = r.get(RUN.ENDED_AT);
     return new Run(
         id,
@@ -261,6 +282,7 @@ public class RunRepository {
         counts.getOrDefault(FrameState.FAILED, 0),
         counts.getOrDefault(FrameState.SKIPPED, 0),
         mean == null ? null : mean.doubleValue(),
+        known.value2(),
         bakes(id));
   }
 

@@ -232,16 +232,15 @@ public class RunService {
 
   private void takeUp(Run run, LedgerLine l, boolean complete) {
     if (complete) {
-      runs.move(run.id(), l.frame(), FrameState.FRESH, null, null);
+      runs.move(run.id(), l.frame(), FrameState.FRESH, null);
     } else if (l.attempts() >= MOST_ATTEMPTS) {
       runs.move(
           run.id(),
           l.frame(),
           FrameState.FAILED,
-          null,
           "The server ended " + l.attempts() + " times while rendering this frame.");
     } else {
-      runs.move(run.id(), l.frame(), FrameState.WAITING, null, null);
+      runs.move(run.id(), l.frame(), FrameState.WAITING, null);
     }
   }
 }

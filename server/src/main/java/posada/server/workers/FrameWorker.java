@@ -91,7 +91,7 @@ class FrameWorker {
     tell(runId, frame);
     String failure = attempt(() -> work(run, frame), "frame " + frame, run);
     if (failure != null) {
-      ledger.move(runId, frame, FrameState.FAILED, null, failure);
+      ledger.move(runId, frame, FrameState.FAILED, failure);
     }
     tell(runId, frame);
     runs.settle(runId);
@@ -164,7 +164,7 @@ class FrameWorker {
     RunSettings s = run.settings();
     FrameFiles files = s.files(Path.of(run.folder()));
     if (files.complete(frame, s.fingerprint(frame))) {
-      ledger.move(run.id(), frame, FrameState.FRESH, null, null);
+      ledger.move(run.id(), frame, FrameState.FRESH, null);
       return;
     }
     SettingsDocuments.Ready ready = ready(s);
@@ -174,7 +174,7 @@ class FrameWorker {
     if (settings.layer().region() != null) {
       Regions found = regions(run, ready.scene(), settings, stop);
       if (found == null) {
-        ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
+        ledger.move(run.id(), frame, FrameState.SKIPPED, null);
         return;
       }
       settings = settings.with(found.ofFrame.get(frame));
@@ -183,7 +183,7 @@ class FrameWorker {
     if (settings.irradiance().use()) {
       BakedLight baked = light(run, scene, settings);
       if (baked == null) {
-        ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
+        ledger.move(run.id(), frame, FrameState.SKIPPED, null);
         return;
       }
       scene = scene.lit(baked);
@@ -206,13 +206,13 @@ class FrameWorker {
             : renderer.render(
                 ROUND, pool.workers(), stop, reporter(run, frame, start), pool::batchTime);
     if (image == null) {
-      ledger.move(run.id(), frame, FrameState.SKIPPED, null, null);
+      ledger.move(run.id(), frame, FrameState.SKIPPED, null);
       return;
     }
     double seconds = (pool.batchTime() - start) / 1e9;
     files.write(
         frame, image, renderer.film().deepImage(), s.texts(frame, seconds), true, pool.workers());
-    ledger.move(run.id(), frame, FrameState.FRESH, seconds, null);
+    ledger.finish(run.id(), frame, seconds, renderer.report().shareCut());
   }
 
   private static List<Moment> moments(RunSettings s) {

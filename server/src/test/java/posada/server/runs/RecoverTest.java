@@ -93,8 +93,8 @@ class RecoverTest {
         new LedgerLine(1, FrameState.RENDERING, 1, null, "f", null),
         new LedgerLine(2, FrameState.RENDERING, 3, null, "f", null));
     runs.recover();
-    verify(ledger).move(7, 1, FrameState.WAITING, null, null);
-    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), isNull(), contains("ended 3 times"));
+    verify(ledger).move(7, 1, FrameState.WAITING, null);
+    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("ended 3 times"));
   }
 
   /** Nobody would ever stop it: going on with the run would have to wait for ever. */

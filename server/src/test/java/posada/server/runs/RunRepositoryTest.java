@@ -2,6 +2,7 @@ package posada.server.runs;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
@@ -54,14 +55,14 @@ class RunRepositoryTest {
     long done = add(1), stopping = add(2), stopped = add(3), last = add(4);
     for (int f : List.of(1, 2)) {
       assertTrue(ledger.take(done, f));
-      assertTrue(ledger.move(done, f, FrameState.FRESH, 1.0, null));
+      assertTrue(ledger.finish(done, f, 1.0, 0));
     }
     assertTrue(ledger.move(done, RunState.RUNNING, RunState.DONE));
     assertTrue(ledger.take(stopping, 2));
     assertTrue(ledger.move(stopping, RunState.RUNNING, RunState.CANCELLED));
     assertTrue(ledger.move(stopped, RunState.RUNNING, RunState.CANCELLED));
     assertEquals(List.of(stopping, last), unfinished());
-    assertTrue(ledger.move(stopping, 2, FrameState.SKIPPED, null, null));
+    assertTrue(ledger.move(stopping, 2, FrameState.SKIPPED, null));
     assertEquals(List.of(last), unfinished());
   }
 
@@ -101,8 +102,12 @@ class RunRepositoryTest {
     long run = add(1);
     assertTrue(ledger.take(run, 1));
     assertFalse(ledger.take(run, 1));
-    assertTrue(ledger.move(run, 1, FrameState.FRESH, 2.5, null));
-    assertFalse(ledger.move(run, 1, FrameState.FAILED, null, "too late"));
+    assertNull(ledger.find(run).orElseThrow().shareCut());
+    assertTrue(ledger.finish(run, 1, 2.5, 0.04));
+    assertTrue(ledger.take(run, 2));
+    assertTrue(ledger.finish(run, 2, 3.5, 0.01));
+    assertEquals(0.04, ledger.find(run).orElseThrow().shareCut(), "of the frame that lost most");
+    assertFalse(ledger.move(run, 1, FrameState.FAILED, "too late"));
     LedgerLine line = ledger.line(run, 1).orElseThrow();
     assertEquals(FrameState.FRESH, line.state());
     assertEquals(2.5, line.seconds());

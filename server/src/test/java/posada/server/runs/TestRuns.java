@@ -50,6 +50,7 @@ public final class TestRuns {
         0,
         0,
         null,
+        null,
         bakes);
   }
 }

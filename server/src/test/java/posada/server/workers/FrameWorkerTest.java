@@ -84,7 +84,7 @@ class FrameWorkerTest {
     when(ledger.take(7, 2)).thenReturn(false);
     worker.take("7/2");
     verifyNoInteractions(documents, runs, events);
-    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any(), any());
+    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
   }
 
   @Test
@@ -97,8 +97,7 @@ class FrameWorkerTest {
     when(documents.read("sha", "s.glb", Map.of(), 1))
         .thenThrow(new ImportException("s.glb: the file is gone."));
     worker.take("7/2");
-    verify(ledger)
-        .move(eq(7L), eq(2), eq(FrameState.FAILED), eq(null), contains("the file is gone"));
+    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("the file is gone"));
     verify(runs).settle(7);
   }
 
@@ -140,7 +139,7 @@ class FrameWorkerTest {
     when(documents.read("sha", "s.glb", settings, 1))
         .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene(), Workers.CALLER), read));
     worker.take("7/2");
-    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FRESH), any(), eq(null));
+    verify(ledger).finish(eq(7L), eq(2), anyDouble(), anyDouble());
     Path file = folder.resolve("depth/shot_cars_depth.0002.exr");
     FrameImage image = ExrReader.read(file);
     FrameImage.Window w = image.window();
@@ -175,10 +174,10 @@ class FrameWorkerTest {
     assertEquals(List.of(1, 2), light.info().frames());
     verify(ledger)
         .moveBake(eq(7L), eq(FrameState.FRESH), anyDouble(), eq(light.points().count()), eq(null));
-    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any(), any());
+    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
     FileTime baked = Files.getLastModifiedTime(file);
     work(settings, scene(), "2");
-    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FRESH), any(), eq(null));
+    verify(ledger).finish(eq(7L), eq(2), anyDouble(), anyDouble());
     // After a restart the file is read; one that is damaged is baked anew.
     new RunLight()
         .of(
