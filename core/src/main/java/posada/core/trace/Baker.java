@@ -2,11 +2,8 @@ package posada.core.trace;
 
 import java.util.ArrayList;
 import java.util.Arrays;
-import java.util.HashMap;
 import java.util.List;
-import java.util.Map;
 import java.util.Objects;
-import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
 import java.util.stream.IntStream;
 import posada.core.irradiance.BakeInfo;
@@ -63,9 +60,6 @@ final class Baker {
 
   /** Standard errors of a point's light that are no surprise. */
   private static final double SURE = 2;
-
-  /** Least distance of points of one pass, in steps. */
-  private static final float APART = 0.7f;
 
   private final RenderSettings settings;
 
@@ -136,34 +130,7 @@ final class Baker {
 
     /** Returns the smallest radius of a point, metres. */
     float least(int point) {
-      return Gather.LEAST_PIXELS * places.get(point).width;
-    }
-  }
-
-  /**
-   * A surface that needs a point.
-   *
-   * @param frame number in the list of frames
-   * @param depth surfaces that the ray was followed over before
-   * @param turn of looking aside; 0 if it is seen from the camera or in mirrors
-   * @param place and, from 3 on, normal
-   * @param width of a pixel there, metres
-   */
-  private record Want(int frame, int x, int y, int depth, int turn, float[] place, float width) {
-    /** Returns true if the camera sees it straight. */
-    boolean seen() {
-      return depth == 0 && turn == 0;
-    }
-
-    boolean near(Want o, float pixels) {
-      float far = 0;
-      float cos = 0;
-      for (int k = 0; k < 3; k++) {
-        far += (place[k] - o.place[k]) * (place[k] - o.place[k]);
-        cos += place[3 + k] * o.place[3 + k];
-      }
-      float r = pixels * Math.min(width, o.width);
-      return far < r * r && cos > LightLookup.LEAST_COSINE;
+      return Gather.LEAST_PIXELS * places.get(point).width();
     }
   }
 
@@ -265,7 +232,7 @@ final class Baker {
   /** Returns which points of the first round a frame asked for. */
   private int[] firstOf(int frame) {
     return IntStream.range(0, first.places.size())
-        .filter(i -> first.places.get(i).frame == frame)
+        .filter(i -> first.places.get(i).frame() == frame)
         .toArray();
   }
 
@@ -324,7 +291,7 @@ final class Baker {
   private void fit(int from, Workers workers) {
     LightPoints p = second.points;
     float[] most = new float[p.count() - from];
-    workers.each(most.length, i -> most[i] = p.fitting(second.places.get(from + i).place));
+    workers.each(most.length, i -> most[i] = p.fitting(second.places.get(from + i).place()));
     for (int i = 0; i < most.length; i++) {
       p.shrink(from + i, most[i]);
     }
@@ -381,56 +348,7 @@ final class Baker {
             }
           }
         });
-    return spread(found, step);
-  }
-
-  /** Leaves out what is close to one that is taken, such as the same spot in two mirrors. */
-  private static List<Want> spread(List<List<Want>> found, int step) {
-    List<Want> taken = new ArrayList<>();
-    Map<Cell, List<Want>> grid = new HashMap<>();
-    TreeSet<Integer> levels = new TreeSet<>();
-    for (List<Want> row : found) {
-      for (Want w : row) {
-        float own = APART * step * w.width;
-        boolean free =
-            levels.stream()
-                .flatMap(l -> Cell.around(l, w.place, own).stream())
-                .flatMap(c -> grid.getOrDefault(c, List.of()).stream())
-                .noneMatch(t -> t.near(w, APART * step));
-        if (free) {
-          int level = Math.getExponent(own) + 1;
-          levels.add(level);
-          grid.computeIfAbsent(Cell.of(level, w.place), c -> new ArrayList<>()).add(w);
-          taken.add(w);
-        }
-      }
-    }
-    return taken;
-  }
-
-  /** A cube of space whose side is two to the power of its level, metres. */
-  private record Cell(int level, long x, long y, long z) {
-    static Cell of(int level, float[] p) {
-      return new Cell(level, at(p[0], level), at(p[1], level), at(p[2], level));
-    }
-
-    private static long at(float x, int level) {
-      return (long) Math.floor(x / Math.scalb(1f, level));
-    }
-
-    /** Returns the cells that something as large as they, or of this radius if less, may be in. */
-    static List<Cell> around(int level, float[] p, float radius) {
-      float r = Math.min(radius, Math.scalb(1f, level));
-      List<Cell> out = new ArrayList<>();
-      for (long x = at(p[0] - r, level); x <= at(p[0] + r, level); x++) {
-        for (long y = at(p[1] - r, level); y <= at(p[1] + r, level); y++) {
-          for (long z = at(p[2] - r, level); z <= at(p[2] + r, level); z++) {
-            out.add(new Cell(level, x, y, z));
-          }
-        }
-      }
-      return out;
-    }
+    return Want.spread(found, step);
   }
 
   private Filled[] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
@@ -451,7 +369,7 @@ final class Baker {
           Want w = wants.get(i);
           Gather g = gathers.get();
           PathSums so = points[i] < 0 ? new PathSums(dark) : tried.get(points[i]);
-          float[] point = g.point(w.x, w.y, w.depth, w.turn, so, points[i]);
+          float[] point = g.point(w.x(), w.y(), w.depth(), w.turn(), so, points[i]);
           if (point != null) {
             filled[i] = new Filled(point, g.found.bright(point), so.rare(), so.shallow());
           }

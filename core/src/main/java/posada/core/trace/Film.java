@@ -1,15 +1,11 @@
 package posada.core.trace;
 
-import java.util.ArrayList;
-import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.TreeMap;
 import java.util.concurrent.atomic.LongAdder;
 import posada.core.denoise.NoisyPicture;
 import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
-import posada.core.image.FrameImage.Channel;
 import posada.core.image.ViewTransform;
 import posada.core.light.Luminance;
 
@@ -49,15 +45,15 @@ public final class Film {
   final float[] r, g, b, a, square;
 
   /** Planes of each further pass, most of them sums; null for those that are not wanted. */
-  private final float[][][] planes = new float[Pass.values().length][][];
+  final float[][][] planes = new float[Pass.values().length][][];
 
   /** Light parts that are wanted. */
   private final Pass[] parts;
 
-  private final PassSettings passes;
+  final PassSettings passes;
 
   /** Of each ID matte that is wanted, else null. */
-  private final Mattes[] mattes = new Mattes[planes.length];
+  final Mattes[] mattes = new Mattes[planes.length];
 
   /** Samples of each pixel. */
   final int[] counts;
@@ -75,7 +71,7 @@ public final class Film {
    * Samples of each pixel that met a shadow catcher, with the light that could come and came; then
    * how dark each was, and the square of that, for the noise. Null if nothing catches shadows.
    */
-  private final float[][] caught;
+  final float[][] caught;
 
   /** Luminance that a limit has taken from all samples, in whole steps: the same in any order. */
   private final LongAdder cut = new LongAdder();
@@ -120,7 +116,7 @@ public final class Film {
   }
 
   /** Returns true if a pass needs planes of its own. */
-  private static boolean extra(Pass p) {
+  static boolean extra(Pass p) {
     return p != Pass.BEAUTY && p != Pass.SAMPLES && p != Pass.GUIDES;
   }
 
@@ -252,7 +248,7 @@ public final class Film {
     return deep == null ? null : deep.image(width, height, window(), this::counted);
   }
 
-  private FrameImage.Window window() {
+  FrameImage.Window window() {
     return alone
         ? new FrameImage.Window(0, 0, width, height)
         : new FrameImage.Window(x0, y0, pictureWidth, pictureHeight);
@@ -349,130 +345,15 @@ public final class Film {
    * @param clean planes of a pass; of the beauty without alpha
    */
   FrameImage image(Set<Pass> shown, Map<Pass, float[][]> clean) {
-    List<Channel> channels = new ArrayList<>();
-    Map<String, String> texts = new TreeMap<>();
-    for (Pass p : Pass.values()) {
-      if (shown.contains(p)) {
-        add(p, channels, clean.get(p));
-        if (p.matte()) {
-          texts.putAll(mattes[p.ordinal()].texts(p.label()));
-        }
-      }
-    }
-    return new FrameImage(width, height, window(), channels, texts);
-  }
-
-  private void add(Pass p, List<Channel> channels, float[][] clean) {
-    List<String> names = p.channels(passes);
-    float[][] values = means(p);
-    for (int c = 0; c < values.length; c++) {
-      float[] data = clean != null && c < clean.length ? clean[c] : values[c];
-      channels.add(new Channel(names.get(c), p.precision(names.get(c)), data, outside(p)));
-    }
-  }
-
-  /** What stands where nothing was rendered. */
-  private static float outside(Pass p) {
-    return switch (p) {
-      case DEPTH, DEPTH_FILTERED -> NOWHERE;
-      case AMBIENT_OCCLUSION, SHADOW -> 1;
-      default -> 0;
-    };
+    return new FilmPicture(this).image(shown, clean);
   }
 
   float[][] means(Pass p) {
-    if (mattes[p.ordinal()] != null) {
-      int[] weights = counts.clone();
-      java.util.Arrays.setAll(weights, this::counted);
-      return mattes[p.ordinal()].planes(weights);
-    }
-    if (extra(p) && !wants(p)) {
-      throw new IllegalArgumentException("the pass " + p.label() + " was not rendered");
-    }
-    float[][] sums = planes[p.ordinal()];
-    return switch (p) {
-      case BEAUTY -> new float[][] {mean(r), mean(g), mean(b), mean(covered())};
-      case SAMPLES -> new float[][] {samplesOfPixels()};
-      case GUIDES -> GuideChannels.planes(noisy(), guides.motion);
-      case DEPTH, POSITION, TEXTURE_COORDINATES, MOTION_NEXT, MOTION_PREVIOUS, TIME ->
-          java.util.Arrays.stream(sums).map(float[]::clone).toArray(float[][]::new);
-      case NORMAL, NORMAL_CAMERA -> unit(sums);
-      case DEPTH_FILTERED -> new float[][] {overSurfaces(sums[0])};
-      case AMBIENT_OCCLUSION -> new float[][] {open(mean(sums[0]))};
-      case SHADOW -> new float[][] {ratio(sums[1], sums[0])};
-      default -> java.util.Arrays.stream(sums).map(this::mean).toArray(float[][]::new);
-    };
-  }
-
-  private float[] samplesOfPixels() {
-    float[] m = new float[counts.length];
-    for (int i = 0; i < m.length; i++) {
-      m[i] = counts[i];
-    }
-    return m;
-  }
-
-  private float[] overSurfaces(float[] sum) {
-    float[] m = new float[sum.length];
-    for (int i = 0; i < m.length; i++) {
-      m[i] = a[i] > 0 ? sum[i] / a[i] : NOWHERE;
-    }
-    return m;
-  }
-
-  private static float[] open(float[] shut) {
-    for (int i = 0; i < shut.length; i++) {
-      shut[i] = 1 - shut[i];
-    }
-    return shut;
-  }
-
-  private static float[] ratio(float[] part, float[] whole) {
-    float[] m = new float[whole.length];
-    for (int i = 0; i < m.length; i++) {
-      m[i] = whole[i] > 0 ? part[i] / whole[i] : 1;
-    }
-    return m;
+    return new FilmPicture(this).means(p);
   }
 
   /** Returns the samples of a pixel that its means are over. */
   int counted(int i) {
     return held == null ? counts[i] : counts[i] - held[i];
-  }
-
-  /** Samples that met surfaces, and the shadows on catchers. */
-  private float[] covered() {
-    if (caught == null) {
-      return a;
-    }
-    float[] m = a.clone();
-    for (int i = 0; i < m.length; i++) {
-      if (caught[1][i] > 0) {
-        m[i] += caught[0][i] * (1 - caught[2][i] / caught[1][i]);
-      }
-    }
-    return m;
-  }
-
-  private float[] mean(float[] sum) {
-    float[] m = new float[sum.length];
-    for (int i = 0; i < m.length; i++) {
-      int n = counted(i);
-      m[i] = n > 0 ? sum[i] / n : 0;
-    }
-    return m;
-  }
-
-  private static float[][] unit(float[][] sums) {
-    float[][] n = {sums[0].clone(), sums[1].clone(), sums[2].clone()};
-    for (int i = 0; i < n[0].length; i++) {
-      float x = n[0][i], y = n[1][i], z = n[2][i];
-      float l = (float) Math.sqrt(x * x + y * y + z * z);
-      float k = l > 0 ? 1 / l : 0;
-      n[0][i] *= k;
-      n[1][i] *= k;
-      n[2][i] *= k;
-    }
-    return n;
   }
 }
