@@ -1,6 +1,7 @@
 package posada.formats.gltf;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
@@ -55,6 +56,9 @@ final class Additions {
   /** Returns the mean radiance that surfaces give off; infinite if any is brighter than white. */
   private static double glow(Scene s) {
     double[] each = s.materials().stream().mapToDouble(m -> glow(s, m)).toArray();
+    if (Arrays.stream(each).allMatch(g -> g == 0)) {
+      return 0;
+    }
     Pose pose = Pose.at(s, start(s));
     double area = 0;
     double light = 0;
