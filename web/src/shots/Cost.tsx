@@ -1,33 +1,49 @@
 import type { Run, Shot } from '../api/client';
 import { useRuns } from '../api/queries';
 import { duration, framesText, version } from '../shell/format';
+import { settingsOf } from './settings';
 
 /** Work of a run's frame: pixels times samples, to which the render time is nearly proportional. */
 const work = (s: Run['settings']) => s.width * s.height * s.samples;
 
+const bakes = (of: { settings: unknown }) => Boolean(settingsOf(of).irradiance?.use);
+
+/** The runs that tell what a shot takes: of the same camera, with baked light or without as it is. */
+function useKnown(shot: Shot): { frames?: Run; light?: Run } {
+  const runs = (useRuns().data ?? []).filter(
+    (r) => r.settings.camera === shot.camera && bakes(r.settings) === bakes(shot),
+  );
+  return {
+    frames: runs.find((r) => r.secondsPerFrame),
+    light: runs.find((r) => r.bakes.some((b) => b.seconds !== null)),
+  };
+}
+
 /** What the shot will take, from the frames of the same camera that were rendered here before. */
 export function Cost({ shot, count }: { shot: Shot; count: number }) {
-  const runs = useRuns().data ?? [];
-  const known = runs.find((r) => r.settings.camera === shot.camera && r.secondsPerFrame);
-  if (!known?.secondsPerFrame) {
+  const { frames, light } = useKnown(shot);
+  if (!frames?.secondsPerFrame) {
     return (
       <p className="mt-3.5 text-t3">
-        What it takes is known once a frame of this camera has been rendered.
+        What it takes is known once a frame of this camera has been rendered
+        {bakes(shot) && ' with baked light'}.
       </p>
     );
   }
   const w = Math.round((shot.width * shot.scale) / 100);
   const h = Math.round((shot.height * shot.scale) / 100);
-  const each = (known.secondsPerFrame * w * h * shot.samples) / work(known.settings);
+  const each = (frames.secondsPerFrame * w * h * shot.samples) / work(frames.settings);
+  const baking = light?.bakes.reduce((sum, b) => sum + (b.seconds ?? 0), 0) ?? 0;
   return (
     <div className="mt-4 rounded-sm border border-line px-3 py-2.5">
       <h2 className="font-[640]">Cost of this shot</h2>
       <div className="big" data-testid="cost">
-        about {duration(each * count)}
+        about {duration(each * count + baking)}
       </div>
       <p className="text-t2">
-        {framesText(count)} at {duration(each)}, from {framesText(known.fresh)} of {known.shot}{' '}
-        {version(known.number)}
+        {framesText(count)} at {duration(each)}, from {framesText(frames.fresh)} of {frames.shot}{' '}
+        {version(frames.number)}
+        {light && `; before them its light, ${duration(baking)} in ${version(light.number)}`}
       </p>
     </div>
   );

@@ -245,11 +245,28 @@ describe('settings of a shot', () => {
     expect(kept.settings).toMatchObject({ denoising: { picture: false } });
   });
 
-  it('tells what the shot costs from frames of its camera', async () => {
-    server.on('GET /api/runs', [{ ...RUN, state: 'DONE' }]);
-    await open();
-    // 96 frames of as many pixels and samples as those that took 2 s each.
-    expect((await screen.findByTestId('cost')).textContent).toBe('about 3 min 12 s');
+  it.each([
+    ['plain', {}, 'about 3 min 12 s', '96 frames at 2.0 s, from 2 frames of pass-wide v001'],
+    [
+      'baked',
+      { irradiance: { use: true } },
+      'about 2 min 36 s',
+      '96 frames at 1.0 s, from 2 frames of pass-wide v002; before them its light, 1 min 0 s in v002',
+    ],
+  ])('tells what the %s shot costs from its like', async (_, settings, cost, why) => {
+    const light = { state: 'FRESH', attempts: 1, seconds: 60, points: 9, failure: null };
+    const baked = { ...RUN.settings, settings: { irradiance: { use: true } } };
+    const other = { ...RUN.settings, camera: 'close' };
+    server.on('GET /api/runs', [
+      { ...RUN, id: 9, secondsPerFrame: 9, settings: other },
+      { ...RUN, id: 6, number: 2, secondsPerFrame: 1, bakes: [light], settings: baked },
+      { ...RUN, state: 'DONE' },
+    ]);
+    kept = { ...SHOT, settings: settings as Shot['settings'] };
+    show(<Settings />);
+    // 96 frames of as many pixels and samples.
+    expect((await screen.findByTestId('cost')).textContent).toBe(cost);
+    expect(screen.getByText(why)).toBeTruthy();
   });
 
   it('puts a removed shot back', async () => {

@@ -3,7 +3,7 @@ import type { Shot } from '../api/client';
 /** What a shot's settings say, by groups. */
 export type Groups = Record<string, Record<string, unknown> | undefined>;
 
-export const settingsOf = (of: { settings: unknown }) => of.settings as Groups;
+export const settingsOf = (of: { settings: unknown }) => (of.settings ?? {}) as Groups;
 
 /** A shot's settings with one of a group's said, or left to what is usual, beside all others. */
 export function withSetting(shot: Shot, group: string, key: string, value: unknown): Partial<Shot> {
