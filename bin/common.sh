@@ -24,6 +24,8 @@ run_java() {
   java=${POSADA_JAVA:-$(newest_java)}
   # The video library brings code of its own, which Java otherwise warns of.
   set -- -XX:+UseParallelGC --enable-native-access=ALL-UNNAMED "$@"
+  # Some functions of the Draco decoder are so long that Java would only interpret them.
+  set -- -XX:-DontCompileHugeMethods "$@"
   # Large pages for the heap, where the system gives them to those who ask: walks through large scenes
   # look up fewer addresses.
   if grep -q '\[madvise\]' /sys/kernel/mm/transparent_hugepage/enabled 2>/dev/null; then

@@ -1,5 +1,6 @@
 package posada.formats.draco;
 
+import com.dylibso.chicory.runtime.ByteArrayMemory;
 import com.dylibso.chicory.runtime.HostFunction;
 import com.dylibso.chicory.runtime.ImportValues;
 import com.dylibso.chicory.runtime.Instance;
@@ -118,9 +119,11 @@ public final class DracoDecoder {
         Instance.builder(module)
             .withMachineFactory(Translated::create)
             .withImportValues(given.build())
+            .withMemoryFactory(ByteArrayMemory::new)
             .withMemoryLimits(new MemoryLimits(FIRST_PAGES, MOST_PAGES))
             .build();
     memory = library.memory();
+    // Its constructors.
     library.export("i").apply();
   }
 
@@ -128,8 +131,11 @@ public final class DracoDecoder {
   private long[] host(String name, long[] args) {
     switch (name) {
       case "e" -> {
-        long pages = ((args[0] & 0xffffffffL) + PAGE - 1) / PAGE - memory.pages();
-        boolean grown = pages <= MOST_PAGES && memory.grow((int) pages) >= 0;
+        int now = memory.pages();
+        long least = ((args[0] & 0xffffffffL) + PAGE - 1) / PAGE;
+        // Growing copies all of it, so that it is done by halves.
+        long pages = Math.min(MOST_PAGES, Math.max(least, now + now / 2));
+        boolean grown = least <= MOST_PAGES && memory.grow((int) pages - now) >= 0;
         return new long[] {grown ? 1 : 0};
       }
       case "g" -> {
