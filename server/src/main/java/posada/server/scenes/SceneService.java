@@ -41,8 +41,13 @@ import posada.server.storage.DataFolder;
 /** Importing scenes and showing what is in them. */
 @Service
 public class SceneService {
-  /** So few are enough, since the noise is taken out of small pictures. */
-  private static final int PICTURE_SAMPLES = 4;
+  /** So few samples are enough, since the noise is taken out of small pictures. */
+  private static final int LEAST_SAMPLES = 4;
+
+  /** Samples of a picture of which all are made in {@link #PICTURE_NANOS}. */
+  private static final int MOST_SAMPLES = 32;
+
+  private static final long PICTURE_NANOS = 1_500_000_000;
 
   /** A picture that waits behind a batch for longer is made in steps nobody would wait for. */
   private static final int PICTURE_ROUND = 2;
@@ -155,9 +160,15 @@ public class SceneService {
 
   private FrameImage small(
       RenderScene scene, String camera, Moment at, int width, int height, RenderSettings s) {
-    return scene
-        .frame(camera, at, width, height, s, pool.workers(), Stop.NEVER, null)
-        .render(PICTURE_ROUND, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE);
+    FrameRenderer r = scene.frame(camera, at, width, height, s, pool.workers(), Stop.NEVER, null);
+    long start = System.nanoTime();
+    for (int n = PICTURE_ROUND; ; n += PICTURE_ROUND) {
+      r.advance(n, pool.workers(), Stop.NEVER);
+      long next = (System.nanoTime() - start) / n * (n + PICTURE_ROUND);
+      if (n >= LEAST_SAMPLES && (n >= MOST_SAMPLES || next > PICTURE_NANOS)) {
+        return r.image(s.passes().wanted(), pool.workers(), Stop.NEVER);
+      }
+    }
   }
 
   /**
@@ -186,7 +197,7 @@ public class SceneService {
       RenderScene scene = library.get(r.sha256(), r.fileName());
       int height = Math.max(1, Math.round(width * (float) p.height() / p.width()));
       Moment at = new FrameRate(p.frameRate()).moment(frame);
-      RenderSettings settings = RenderSettings.of(PICTURE_SAMPLES, 0).with(new Denoising(true, 1));
+      RenderSettings settings = RenderSettings.of(MOST_SAMPLES, 0).with(new Denoising(true, 1));
       FrameImage image;
       try (RenderThreads.Watched first = pool.watch()) {
         image = small(scene, camera, at, width, height, settings);
