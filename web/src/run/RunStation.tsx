@@ -5,6 +5,7 @@ import { Button } from '../shell/Button';
 import { useChooseRun, useCurrentRun } from '../shell/current';
 import { duration, version } from '../shell/format';
 import { useSession } from '../shell/Session';
+import { useInSight } from '../shell/useInSight';
 import { Skyline } from '../timeline/Skyline';
 import { RunPanel } from './RunPanel';
 
@@ -51,15 +52,19 @@ const STATES: Record<Run['state'], string> = {
 
 function RunList({ runs, current }: { runs: Run[]; current: Run }) {
   const choose = useChooseRun();
+  const list = useInSight<HTMLElement>(current.id);
   return (
-    <nav aria-label="Runs" className="overflow-auto border-r border-line px-4 py-3.5">
+    <nav ref={list} aria-label="Runs" className="overflow-auto border-r border-line px-4 py-3.5">
       <div className="mb-2 flex justify-between">
         <h2 className="font-[640]">Runs</h2>
         <span className="fig text-t3">{runs.length}</span>
       </div>
       <ul>
         {runs.map((r) => (
-          <li key={r.id} className="border-b border-line [content-visibility:auto]">
+          <li
+            key={r.id}
+            className="border-b border-line [contain-intrinsic-size:auto_52px] [content-visibility:auto]"
+          >
             <button
               className="block w-full py-2 text-left"
               aria-current={r.id === current.id}

@@ -7,6 +7,7 @@ import { SlowPicture } from '../picture/SlowPicture';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
 import { useSession } from '../shell/Session';
+import { useInSight } from '../shell/useInSight';
 import { AddShot } from './AddShot';
 import { BrightnessNote } from './Exposure';
 import { PreviewButton } from './PreviewButton';
@@ -101,19 +102,23 @@ function NoShots() {
 function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
   const revisions = useRevisions().data ?? [];
   const { setShotId } = useSession();
+  const list = useInSight<HTMLUListElement>(current.id);
   return (
     <nav aria-label="Shots" className="flex min-h-0 flex-col border-r border-line">
       <div className="flex justify-between px-4 pt-3.5 pb-2">
         <h2 className="font-[640]">Shots</h2>
         <span className="fig text-t3">{shots.length}</span>
       </div>
-      <ul className="min-h-0 flex-1 overflow-auto px-4 pt-1">
+      <ul ref={list} className="min-h-0 flex-1 overflow-auto px-4 pt-1">
         {shots.map((s) => {
           const r = revisions.find((x) => x.id === s.revisionId);
           const on = s.id === current.id;
           const first = Number(/\d+/.exec(s.frames)?.[0] ?? 1);
           return (
-            <li key={s.id} className="mb-3.5 [content-visibility:auto]">
+            <li
+              key={s.id}
+              className="mb-3.5 [contain-intrinsic-size:auto_127px] [content-visibility:auto]"
+            >
               <button
                 className="block w-full text-left"
                 aria-current={on}

@@ -120,6 +120,8 @@ export function openPage() {
   }
   const nothing = new Proxy({}, { get: () => () => undefined, set: () => true });
   vi.spyOn(HTMLCanvasElement.prototype, 'getContext').mockReturnValue(nothing as never);
+  // There is no layout here.
+  Element.prototype.scrollIntoView = () => undefined;
   Object.defineProperty(document, 'fonts', {
     value: { ready: Promise.resolve() },
     configurable: true,
