@@ -22,6 +22,9 @@ final class Cosines {
   /** The value at x of the orthonormal cosine u, at 8 u + x. */
   private static final float[] WAVES = waves();
 
+  /** Light of each packed value: its power 2.2 up to 1, exponential from there; 0 of no number. */
+  private static final short[] LIGHT = lights();
+
   private final float[] weights = new float[SIDE * SIDE];
   private final float[] half = new float[SIDE * SIDE];
 
@@ -95,15 +98,21 @@ final class Cosines {
     return at;
   }
 
-  /**
-   * Returns the light of a value as it is packed: the power 2.2 up to 1, exponential from there.
-   */
-  static float light(float v) {
-    float a = Math.abs(v);
-    if (!(a <= Float.MAX_VALUE)) {
-      return 0;
+  /** Returns the light of a value as it is packed, both as the bits of halves. */
+  static short light(short packed) {
+    return LIGHT[packed & 0xffff];
+  }
+
+  private static short[] lights() {
+    short[] all = new short[1 << 16];
+    for (int i = 0; i < all.length; i++) {
+      float v = Half.toFloat((short) i);
+      float a = Math.abs(v);
+      if (a <= Float.MAX_VALUE) {
+        double light = a <= 1 ? StrictMath.pow(a, 2.2) : StrictMath.exp(2.2 * (a - 1));
+        all[i] = Half.fromFloat((float) Math.copySign(light, v));
+      }
     }
-    double light = a <= 1 ? Math.pow(a, 2.2) : Math.exp(2.2 * (a - 1));
-    return (float) Math.copySign(light, v);
+    return all;
   }
 }

@@ -308,7 +308,7 @@ final class Dwa implements Unpacker {
       int to = width * (y * line + first[c]) + x0 * channel.type().bytes;
       for (int x = x0; x < Math.min(width, x0 + 8); x++) {
         short bits = Half.fromFloat(values[8 * (y - y0) + x - x0]);
-        bits = seen ? Half.fromFloat(Cosines.light(Half.toFloat(bits))) : bits;
+        bits = seen ? Cosines.light(bits) : bits;
         if (channel.type() == ExrChannel.Type.HALF) {
           out[to++] = (byte) bits;
           out[to++] = (byte) (bits >> 8);

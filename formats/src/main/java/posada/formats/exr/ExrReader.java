@@ -16,16 +16,21 @@ import posada.core.image.FrameImage.Precision;
 import posada.core.image.Primaries;
 
 /**
- * Reads single-part EXR files of scan lines or tiles (of several levels the largest) and of every
- * compression of the standard, with half, float or whole-number channels. Everything is checked
- * before it is allocated: no more than {@link ExrCompression#mostShrunk} times the file, and no
- * more than a limit; damage is an {@link IOException} naming the file.
+ * Reads single-part EXR files of scan lines or tiles (of several levels the largest), of every
+ * {@link ExrCompression}, with half, float or whole-number channels. Everything is checked before
+ * it is allocated: no more than {@link ExrCompression#mostShrunk} times the file, and no more than
+ * a limit; damage is an {@link IOException} naming the file.
  */
 public final class ExrReader {
   /** Most pixels times channels that are read at once. */
   private static final long MAX_VALUES = 400_000_000L;
 
   private static final int TEXT_BYTES = 1 << 16;
+
+  /** Bytes that each block of lines and each tile takes beside its pixels. */
+  private static final int LINES_BYTES = 16;
+
+  private static final int TILE_BYTES = 28;
 
   /** Largest file, bytes. */
   private static final long LARGEST_FILE = 1L << 30;
@@ -128,7 +133,7 @@ public final class ExrReader {
         || pixel * block[0] * block[1] > Integer.MAX_VALUE / 2) {
       throw layout.damaged("needs more memory than the limit");
     }
-    long least = blocks() * (layout.tiles == null ? 16 : 28);
+    long least = blocks() * (layout.tiles == null ? LINES_BYTES : TILE_BYTES);
     if (in.position() + least > in.limit()
         || pixel * width * height > layout.compression.mostShrunk() * in.limit()) {
       throw layout.damaged("is too short for its " + width + " x " + height + " pixels");
