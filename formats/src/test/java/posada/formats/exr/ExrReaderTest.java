@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static posada.formats.Tools.run;
 
 import java.io.IOException;
 import java.nio.file.Files;
@@ -11,7 +12,6 @@ import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Random;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -43,13 +43,6 @@ class ExrReaderTest {
       channels.add(new Channel(name, whole ? Precision.FLOAT : colours, d));
     }
     return new FrameImage(w, h, channels);
-  }
-
-  private static void run(String... command) throws IOException, InterruptedException {
-    Process p = new ProcessBuilder(command).redirectErrorStream(true).start();
-    String out = new String(p.getInputStream().readAllBytes());
-    assertTrue(p.waitFor(60, TimeUnit.SECONDS));
-    assertEquals(0, p.exitValue(), out);
   }
 
   private Path write(FrameImage image) throws IOException {

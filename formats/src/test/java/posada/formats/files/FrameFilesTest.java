@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static posada.formats.Tools.run;
 
 import java.io.IOException;
 import java.nio.file.FileAlreadyExistsException;
@@ -15,7 +16,6 @@ import java.util.EnumSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.function.Executable;
 import org.junit.jupiter.api.io.TempDir;
@@ -94,14 +94,6 @@ class FrameFilesTest {
     try (var all = Files.list(folder)) {
       assertEquals(1, all.count());
     }
-  }
-
-  private static String run(String... command) throws Exception {
-    Process p = new ProcessBuilder(command).redirectErrorStream(true).start();
-    String out = new String(p.getInputStream().readAllBytes());
-    assertTrue(p.waitFor(60, TimeUnit.SECONDS));
-    assertEquals(0, p.exitValue(), out);
-    return out;
   }
 
   /** Red, half covered, on the left and blue on the right; 40 x 3 pixels. */

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static posada.formats.Tools.run;
 
 import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.ByteBuffer;
@@ -16,7 +17,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Random;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -104,14 +104,7 @@ class PackedMeshesTest {
     Path out = folder.resolve("mesh.drc");
     new ObjectMapper()
         .writeValue(given.toFile(), Map.of("indices", indices(), "attributes", attributes));
-    Process p =
-        new ProcessBuilder(
-                "node", "draco/encode.js", given.toString(), method, bits + "", out.toString())
-            .redirectErrorStream(true)
-            .start();
-    String said = new String(p.getInputStream().readAllBytes());
-    assertTrue(p.waitFor(60, TimeUnit.SECONDS));
-    assertEquals(0, p.exitValue(), said);
+    run("node", "draco/encode.js", given.toString(), method, bits + "", out.toString());
     return Files.readAllBytes(out);
   }
 

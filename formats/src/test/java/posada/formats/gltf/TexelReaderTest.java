@@ -1,7 +1,7 @@
 package posada.formats.gltf;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertTrue;
+import static posada.formats.Tools.run;
 
 import java.awt.color.ColorSpace;
 import java.awt.color.ICC_Profile;
@@ -11,7 +11,6 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
@@ -27,26 +26,20 @@ class TexelReaderTest {
     Path out = folder.resolve(file);
     int channels = colour.split(",").length;
     String[] names = {"Y", "Y,A", "R,G,B", "R,G,B,A"};
-    Process p =
-        new ProcessBuilder(
-                "oiiotool",
-                "--pattern",
-                "constant:color=" + colour,
-                "16x16",
-                String.valueOf(channels),
-                "--chnames",
-                names[channels - 1],
-                "-d",
-                bits,
-                "--compression",
-                file.endsWith("png") ? "zip" : "jpeg:100",
-                "-o",
-                out.toString())
-            .redirectErrorStream(true)
-            .start();
-    String said = new String(p.getInputStream().readAllBytes());
-    assertTrue(p.waitFor(60, TimeUnit.SECONDS));
-    assertEquals(0, p.exitValue(), said);
+    run(
+        "oiiotool",
+        "--pattern",
+        "constant:color=" + colour,
+        "16x16",
+        String.valueOf(channels),
+        "--chnames",
+        names[channels - 1],
+        "-d",
+        bits,
+        "--compression",
+        file.endsWith("png") ? "zip" : "jpeg:100",
+        "-o",
+        out.toString());
     return Files.readAllBytes(out);
   }
 

@@ -2,12 +2,12 @@ package posada.formats.settings;
 
 import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
-import static org.junit.jupiter.api.Assertions.assertTrue;
+import static posada.formats.Tools.run;
 
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
-import java.util.concurrent.TimeUnit;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.image.RgbImage;
@@ -18,14 +18,11 @@ class EnvironmentPictureTest {
 
   private RgbImage made(String colour, String... more) throws Exception {
     Path file = folder.resolve("around.exr");
-    ProcessBuilder b = new ProcessBuilder("oiiotool", "--pattern", "constant:color=" + colour);
-    b.command().addAll(List.of("16x8", "3", "-d", "float"));
-    b.command().addAll(List.of(more));
-    b.command().addAll(List.of("-o", file.toString()));
-    Process p = b.redirectErrorStream(true).start();
-    String said = new String(p.getInputStream().readAllBytes());
-    assertTrue(p.waitFor(60, TimeUnit.SECONDS));
-    assertEquals(0, p.exitValue(), said);
+    List<String> command = new ArrayList<>(List.of("oiiotool", "--pattern"));
+    command.addAll(List.of("constant:color=" + colour, "16x8", "3", "-d", "float"));
+    command.addAll(List.of(more));
+    command.addAll(List.of("-o", file.toString()));
+    run(command);
     return EnvironmentPicture.read(file);
   }
 
