@@ -84,7 +84,7 @@ final class Additions {
   }
 
   private static double glow(Scene s, Material m) {
-    float[] e = m.emission();
+    float[] e = m.unlit() ? new float[3] : m.emission();
     double most = Math.max(e[0], Math.max(e[1], e[2]));
     if (most > 1) {
       return Double.POSITIVE_INFINITY;

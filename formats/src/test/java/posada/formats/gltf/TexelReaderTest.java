@@ -85,7 +85,7 @@ class TexelReaderTest {
     holds(102, 102, 102, 128, made("ga.png", "0.2008,0.502", bits), 1);
   }
 
-  /** A profile that would make a fifth of white of each half, were it heeded. */
+  /** A profile that would make three quarters of white of each half, were it heeded. */
   @Test
   void profilesAreIgnored() throws Exception {
     byte[] plain = made("p.jpg", "0.5,0.5,0.5", "uint8");

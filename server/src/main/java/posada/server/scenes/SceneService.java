@@ -44,7 +44,7 @@ public class SceneService {
   /** So few samples are enough, since the noise is taken out of small pictures. */
   private static final int LEAST_SAMPLES = 4;
 
-  /** Samples of a picture of which all are made in {@link #PICTURE_NANOS}. */
+  /** Most samples of a picture, if there is time for them in {@link #PICTURE_NANOS}. */
   private static final int MOST_SAMPLES = 32;
 
   private static final long PICTURE_NANOS = 1_500_000_000;
