@@ -39,13 +39,13 @@ public final class Pose {
     Trs[] local = new Trs[nodes.size()];
     float[][] weights = new float[nodes.size()][];
     for (Animation a : scene.animations()) {
-      if (clips != null && !clips.contains(a.name())) {
+      if (!a.plays(clips)) {
         continue;
       }
       for (Channel c : a.channels()) {
         double[] v = Keys.at(c, seconds);
         if (c.path() == Path.WEIGHTS) {
-          weights[c.node()] = floats(v);
+          weights[c.node()] = Values.floats(v);
           continue;
         }
         Trs base = local[c.node()];
@@ -66,14 +66,6 @@ public final class Pose {
       }
     }
     return new Pose(world, weights);
-  }
-
-  private static float[] floats(double[] v) {
-    float[] f = new float[v.length];
-    for (int i = 0; i < f.length; i++) {
-      f[i] = (float) v[i];
-    }
-    return f;
   }
 
   private static Trs with(Trs t, Channel c, double[] v) {

@@ -1,13 +1,22 @@
 package posada.core.scene;
 
 import java.util.List;
+import java.util.Set;
+import java.util.stream.Stream;
 
 /**
- * Keys that move nodes; all animations of a scene play together.
+ * Keys that move nodes and change what cameras, lights and materials are like; all animations of a
+ * scene play together.
  *
  * @param channels what is moved
+ * @param values what is changed besides
  */
-public record Animation(String name, List<Channel> channels) {
+public record Animation(String name, List<Channel> channels, List<Value> values) {
+  /** An animation that only moves nodes. */
+  public Animation(String name, List<Channel> channels) {
+    this(name, channels, List.of());
+  }
+
   /** What a channel moves. */
   public enum Path {
     TRANSLATION(3),
@@ -36,28 +45,19 @@ public record Animation(String name, List<Channel> channels) {
   }
 
   /**
-   * One property of one node over time.
+   * Numbers over time.
    *
    * @param times seconds, strictly increasing, at least one
-   * @param values one value for each time; for {@code CUBIC} in-tangent, value and out-tangent
+   * @param values one value of equally many numbers for each time; for {@code CUBIC} in-tangent,
+   *     value and out-tangent
    */
-  public record Channel(
-      int node, Path path, Interpolation interpolation, float[] times, float[] values) {
-    public Channel {
+  public record Curve(Interpolation interpolation, float[] times, float[] values) {
+    public Curve {
       int tangents = interpolation == Interpolation.CUBIC ? 3 : 1;
-      int each =
-          path.width() > 0 || times.length == 0
-              ? path.width()
-              : values.length / (times.length * tangents);
-      int per = each * tangents;
-      if (times.length == 0 || values.length != times.length * per) {
+      int per = times.length * tangents;
+      if (per == 0 || values.length == 0 || values.length % per != 0) {
         throw new IllegalArgumentException(
-            times.length
-                + " keys need "
-                + times.length * per
-                + " numbers (got "
-                + values.length
-                + ")");
+            times.length + " keys cannot have " + values.length + " numbers");
       }
       for (int i = 1; i < times.length; i++) {
         if (!(times[i] > times[i - 1])) {
@@ -71,15 +71,81 @@ public record Animation(String name, List<Channel> channels) {
     public int width() {
       return values.length / times.length / (interpolation == Interpolation.CUBIC ? 3 : 1);
     }
+
+    /**
+     * Returns a curve of this one's values times some factors: each number by its own, or a single
+     * number by all.
+     */
+    public Curve times(float... factors) {
+      int w = width();
+      int n = values.length / w;
+      float[] out = new float[n * factors.length];
+      for (int i = 0; i < n; i++) {
+        for (int k = 0; k < factors.length; k++) {
+          out[i * factors.length + k] = values[i * w + (w == 1 ? 0 : k)] * factors[k];
+        }
+      }
+      return new Curve(interpolation, times, out);
+    }
+
+    private Curve wide(int width) {
+      if (width() != width) {
+        throw new IllegalArgumentException(
+            "a value must have " + width + " numbers (got " + width() + ")");
+      }
+      return this;
+    }
+  }
+
+  /** One property of one node over time. */
+  public record Channel(int node, Path path, Curve curve) {
+    public Channel {
+      if (path.width() > 0) {
+        curve.wide(path.width());
+      }
+    }
+
+    public Channel(int node, Path path, Interpolation how, float[] times, float[] values) {
+      this(node, path, new Curve(how, times, values));
+    }
+  }
+
+  /**
+   * One property of one camera, light or material over time.
+   *
+   * @param index number of the camera, light or material
+   * @param slot the texture that is placed, for a property of textures; else null
+   */
+  public record Value(Property property, int index, TextureSlot slot, Curve curve) {
+    public Value {
+      curve.wide(property.width());
+      if ((slot != null) != (property.owner() == Property.Owner.TEXTURE)) {
+        throw new IllegalArgumentException(property + " cannot be changed of slot " + slot);
+      }
+    }
+  }
+
+  /**
+   * Returns true if this is among the animations that play.
+   *
+   * @param clips names; null for all
+   */
+  public boolean plays(Set<String> clips) {
+    return clips == null || clips.contains(name);
+  }
+
+  private Stream<float[]> times() {
+    return Stream.concat(
+        channels.stream().map(c -> c.curve().times()), values.stream().map(v -> v.curve().times()));
   }
 
   /** Returns the time of the first key, seconds. */
   public double start() {
-    return channels.stream().mapToDouble(c -> c.times()[0]).min().orElse(0);
+    return times().mapToDouble(t -> t[0]).min().orElse(0);
   }
 
   /** Returns the time of the last key, seconds. */
   public double end() {
-    return channels.stream().mapToDouble(c -> c.times()[c.times().length - 1]).max().orElse(0);
+    return times().mapToDouble(t -> t[t.length - 1]).max().orElse(0);
   }
 }

@@ -112,9 +112,14 @@ public record Material(
     return named(name).base(r, g, b, 1).metallic(metallic).roughness(roughness).build();
   }
 
+  /** Returns a builder of this material, to change parts of it. */
+  public MaterialBuilder changed() {
+    return new MaterialBuilder(this);
+  }
+
   /** Returns this material giving off {@code r, g, b} of radiance. */
   public Material emitting(float r, float g, float b) {
-    return new MaterialBuilder(this).emission(r, g, b).build();
+    return changed().emission(r, g, b).build();
   }
 
   public boolean emits() {

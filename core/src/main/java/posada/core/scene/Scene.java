@@ -56,6 +56,11 @@ public record Scene(
         name, nodes, meshes, materials, textures, cameras, lights, animations, skins, e);
   }
 
+  /** Returns this scene with other cameras, lights and materials, as many as there are. */
+  public Scene with(List<Camera> c, List<Light> l, List<Material> m) {
+    return new Scene(name, nodes, meshes, m, textures, c, l, animations, skins, environment);
+  }
+
   /** Returns the number of the node of this name, or -1. */
   public int node(String nodeName) {
     for (int i = 0; i < nodes.size(); i++) {

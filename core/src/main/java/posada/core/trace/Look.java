@@ -45,7 +45,7 @@ final class Look {
     Input(TextureMap map, TextureUse use) {
       this.map = map;
       uvSet = use.uvSet();
-      m = use.transform();
+      m = use.placement() == null ? null : use.placement().matrix();
       double scale = m == null ? 1 : Math.abs(m[0] * m[4] - m[1] * m[3]);
       detail = map.detail() + (float) (0.5 * FastMath.log2(Math.max(1e-30, scale)));
     }

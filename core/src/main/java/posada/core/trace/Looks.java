@@ -17,30 +17,30 @@ import posada.core.scene.Texture;
 
 /** All materials of a scene ready to be read, with the prefiltered levels of their textures. */
 final class Looks {
-  private final Scene scene;
   private final Look[] looks;
   private final Map<Integer, TextureMap> asColor = new HashMap<>();
+  private final Map<Integer, TextureMap> asNumbers = new HashMap<>();
   private final long bytes;
 
   Looks(Scene scene, Workers workers) {
-    this.scene = scene;
     TreeSet<Integer> colors = new TreeSet<>();
     TreeSet<Integer> numbers = new TreeSet<>();
     scene.materials().forEach(m -> Look.uses(m, colors, numbers));
-    Map<Integer, TextureMap> asNumbers = new HashMap<>();
     bytes =
         build(scene, colors, true, asColor, workers)
             + build(scene, numbers, false, asNumbers, workers);
-    for (Material m : scene.materials()) {
-      if (m.anisotropy().strength() > 0) {
-        Surface.prepareBrushed(workers);
-      }
-      if (m.transmission().factor() > 0 && m.transmission().thickness() > 0) {
-        Surface.prepareGlass(SurfacePoint.ior(m), workers);
-      }
+    looks = scene.materials().stream().map(m -> look(m, workers)).toArray(Look[]::new);
+  }
+
+  /** Makes a material's look, and the tables it takes. */
+  private Look look(Material m, Workers workers) {
+    if (m.anisotropy().strength() > 0) {
+      Surface.prepareBrushed(workers);
     }
-    looks =
-        scene.materials().stream().map(m -> new Look(m, asColor, asNumbers)).toArray(Look[]::new);
+    if (m.transmission().factor() > 0 && m.transmission().thickness() > 0) {
+      Surface.prepareGlass(SurfacePoint.ior(m), workers);
+    }
+    return new Look(m, asColor, asNumbers);
   }
 
   /** Makes one pyramid for each image, however many textures share it. */
@@ -73,18 +73,29 @@ final class Looks {
     return bytes;
   }
 
-  /** Returns how each material looks in a layer where it is not replaced. */
-  Look[] own(Layer layer) {
-    return layer.textures()
-        ? looks
-        : scene.materials().stream().map(m -> Look.bare(m, asColor)).toArray(Look[]::new);
+  /**
+   * Returns how each material looks in a layer where it is not replaced.
+   *
+   * @param now the scene's materials at one time
+   */
+  Look[] own(Layer layer, List<Material> now, Workers workers) {
+    if (!layer.textures()) {
+      return now.stream().map(m -> Look.bare(m, asColor)).toArray(Look[]::new);
+    }
+    Look[] all = looks.clone();
+    for (int i = 0; i < all.length; i++) {
+      if (now.get(i) != all[i].material) {
+        all[i] = look(now.get(i), workers);
+      }
+    }
+    return all;
   }
 
   /** Returns how the layer's plain material looks in place of each material; null without one. */
-  Look[] plain(Layer layer) {
+  Look[] plain(Layer layer, List<Material> now) {
     return layer.material() == null
         ? null
-        : scene.materials().stream()
+        : now.stream()
             .map(m -> Look.plain(layer.material(), m, layer.textures(), asColor))
             .toArray(Look[]::new);
   }

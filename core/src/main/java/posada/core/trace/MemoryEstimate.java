@@ -1,14 +1,17 @@
 package posada.core.trace;
 
+import java.util.BitSet;
 import java.util.Collections;
 import java.util.IdentityHashMap;
 import java.util.Set;
 import java.util.TreeSet;
 import posada.core.image.TexelImage;
 import posada.core.motion.Deformation;
+import posada.core.motion.Values;
 import posada.core.scene.Mesh;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
+import posada.core.scene.Property;
 import posada.core.scene.Scene;
 import posada.core.scene.Texture;
 
@@ -68,16 +71,27 @@ public final class MemoryEstimate {
   /** Returns about the bytes that one frame takes on top. */
   static long frame(Scene s, int width, int height, RenderSettings settings) {
     long sum = Film.bytes(width, height, settings);
+    BitSet emits = emits(s);
     boolean blurred = settings.shutter().open() && settings.shutter().deformations();
     for (Node n : s.nodes()) {
       if (n.mesh() >= 0) {
-        sum += placed(s, n, blurred);
+        sum += placed(s, n, blurred, emits);
       }
     }
     return sum;
   }
 
-  private static long placed(Scene s, Node n, boolean blurred) {
+  /** Materials that give off light, or may while the scene plays. */
+  private static BitSet emits(Scene s) {
+    BitSet all = new BitSet();
+    for (int i = 0; i < s.materials().size(); i++) {
+      all.set(i, s.materials().get(i).emits());
+    }
+    Values.of(s, Property.EMISSION).forEach(v -> all.set(v.index()));
+    return all;
+  }
+
+  private static long placed(Scene s, Node n, boolean blurred, BitSet emits) {
     Mesh m = s.meshes().get(n.mesh());
     long copies = n.copies() == null ? 1 : n.copies().size();
     long sum = copies * INSTANCE;
@@ -86,7 +100,7 @@ public final class MemoryEstimate {
       sum += (long) m.triangles() * (HIERARCHY + (blurred ? CORNERS : 0));
     }
     for (Primitive p : m.primitives()) {
-      if (s.materials().get(p.material()).emits()) {
+      if (emits.get(p.material())) {
         sum += copies * p.triangles() * LIGHT;
       }
     }

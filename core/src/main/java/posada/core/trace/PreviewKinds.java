@@ -26,7 +26,7 @@ final class PreviewKinds {
     List<Node> nodes = scene.nodes();
     Set<Integer> animated = new HashSet<>();
     for (Animation a : scene.animations()) {
-      if (clips == null || clips.contains(a.name())) {
+      if (a.plays(clips)) {
         a.channels().stream()
             .filter(c -> c.path() != Animation.Path.WEIGHTS)
             .forEach(c -> animated.add(c.node()));

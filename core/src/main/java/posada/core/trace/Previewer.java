@@ -9,6 +9,7 @@ import posada.core.geometry.Vec3;
 import posada.core.image.DisplayImage;
 import posada.core.light.DayLight;
 import posada.core.motion.Pose;
+import posada.core.motion.Values;
 import posada.core.parallel.Workers;
 import posada.core.scene.DaySky;
 import posada.core.scene.Light;
@@ -111,13 +112,17 @@ public final class Previewer {
 
   /** Returns the focal length at a moment, millimetres; NaN without perspective. */
   public double focalLength(Moment moment) {
-    Scene s = scene.scene();
+    Scene s = at(moment.seconds());
     return View.focalLength(
         s.cameras().get(s.nodes().get(node).camera()),
         settings.lens(),
         width,
         height,
         moment.seconds());
+  }
+
+  private Scene at(double seconds) {
+    return Values.at(scene.scene(), seconds, settings.clips());
   }
 
   private <T> T with(Moment moment, Preview p, Workers workers, Function<PreviewFrame, T> work) {
@@ -132,7 +137,7 @@ public final class Previewer {
 
   /** Towards the sun, or the strongest parallel light, or over the left shoulder. */
   private Vec3 key(double seconds, View view) {
-    Scene s = scene.scene();
+    Scene s = at(seconds);
     DaySky day = s.environment().day();
     if (day != null) {
       Vec3 sun = DayLight.sun(day, seconds);

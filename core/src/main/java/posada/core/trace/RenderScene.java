@@ -15,6 +15,7 @@ import posada.core.geometry.InstanceBvh;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.light.Surroundings;
+import posada.core.motion.Values;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Environment;
@@ -351,7 +352,8 @@ public final class RenderScene {
     LightGroups groups = new LightGroups(scene, settings.passes());
     Cast cast = new Cast(scene, settings.layer(), groups).without(without);
     Geometry kept = geometry.without(cast.leftOut(), workers);
-    return new Stage(scene, kept, looks, groups, cast, moment, settings, hit, around, workers);
+    Scene now = Values.at(scene, moment.seconds(), settings.clips());
+    return new Stage(now, kept, looks, groups, cast, moment, settings, hit, around, workers);
   }
 
   private Surroundings surroundings(List<Float> factor, Moment moment, Workers workers) {

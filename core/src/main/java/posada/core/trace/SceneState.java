@@ -10,6 +10,7 @@ import java.util.TreeSet;
 import posada.core.geometry.Affine;
 import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
+import posada.core.motion.Values;
 import posada.core.scene.ContentHash;
 import posada.core.scene.Environment;
 import posada.core.scene.Node;
@@ -20,7 +21,7 @@ import posada.core.scene.Scene;
  * material, the surroundings and the settings. The camera is none of it.
  */
 final class SceneState {
-  private final Scene scene;
+  private final Scene rest;
   private final RenderSettings settings;
   private final Cast cast;
 
@@ -28,7 +29,7 @@ final class SceneState {
   private final Map<Object, Long> known = new IdentityHashMap<>();
 
   SceneState(Scene scene, RenderSettings settings) {
-    this.scene = scene;
+    rest = scene;
     this.settings = settings;
     cast = new Cast(scene, settings.layer(), new LightGroups(scene, settings.passes()));
   }
@@ -36,7 +37,8 @@ final class SceneState {
   /** Returns what there is and its number, by name. */
   Map<String, String> at(Moment m) {
     Map<String, String> all = new TreeMap<>();
-    Pose pose = Pose.at(scene, m.seconds(), settings.clips());
+    Pose pose = Pose.at(rest, m.seconds(), settings.clips());
+    Scene scene = Values.at(rest, m.seconds(), settings.clips());
     TreeSet<Integer> materials = new TreeSet<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
       Node n = scene.nodes().get(i);
@@ -79,14 +81,14 @@ final class SceneState {
   }
 
   private long object(int i, Node n, Pose pose) {
-    boolean bends = Deformation.of(scene, n);
-    Affine[] joints = bends ? Deformation.joints(scene, i, pose) : null;
+    boolean bends = Deformation.of(rest, n);
+    Affine[] joints = bends ? Deformation.joints(rest, i, pose) : null;
     List<float[]> bones = new ArrayList<>();
     for (int j = 0; joints != null && j < joints.length; j++) {
       bones.add(rounded(joints[j]));
     }
     return ContentHash.of(
-        known(scene.meshes().get(n.mesh())),
+        known(rest.meshes().get(n.mesh())),
         joints == null ? rounded(pose.world(i)) : null,
         bends ? pose.weights(i) : null,
         bones);

@@ -14,6 +14,7 @@ import posada.core.light.LightSet;
 import posada.core.light.Surroundings;
 import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
+import posada.core.motion.Values;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Mesh;
@@ -67,6 +68,7 @@ public final class Stage {
   private Motion next, previous;
 
   /**
+   * @param scene as it is at the moment
    * @param hit true if rays are to meet it
    * @param around null if no light is to be followed
    */
@@ -85,8 +87,8 @@ public final class Stage {
     this.geometry = geometry;
     layer = settings.layer();
     this.cast = cast;
-    own = looks.own(layer);
-    plain = looks.plain(layer);
+    own = looks.own(layer, scene.materials(), workers);
+    plain = looks.plain(layer, scene.materials());
     this.moment = moment;
     this.groups = groups;
     clips = settings.clips();
@@ -313,9 +315,11 @@ public final class Stage {
       }
       places[i] = new Motion.Place(shape, world.times(in.copy));
     }
-    Camera c = scene.cameras().get(scene.nodes().get(cameraNode).camera());
+    double seconds = moment.seconds() + later;
+    Camera c =
+        Values.at(scene, seconds, clips).cameras().get(scene.nodes().get(cameraNode).camera());
     List<Affine> eye = List.of(pose.world(cameraNode));
-    return new Motion(new View(c, eye, width, height, l, null, moment.seconds() + later), places);
+    return new Motion(new View(c, eye, width, height, l, null, seconds), places);
   }
 
   /** Returns where everything is in the next frame; null if that was not looked for. */

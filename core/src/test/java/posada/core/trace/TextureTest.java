@@ -22,6 +22,7 @@ import posada.core.scene.Sky;
 import posada.core.scene.Texture;
 import posada.core.scene.Texture.Wrap;
 import posada.core.scene.TextureUse;
+import posada.core.scene.TextureUse.Placement;
 import posada.core.scene.Trs;
 
 /** A textured square that fills the view of an orthographic camera, pixel by pixel. */
@@ -32,7 +33,7 @@ class TextureTest {
   private static final int SIZE = 32;
 
   private static FrameImage render(
-      float[] transform, Wrap wrap, boolean nearest, AlphaMode alpha, boolean normalMap) {
+      Placement placement, Wrap wrap, boolean nearest, AlphaMode alpha, boolean normalMap) {
     Texture t =
         new Texture("t", new TexelImage("t", 2, 2, TEXELS), wrap, wrap, nearest, false, false);
     Texture flat =
@@ -46,7 +47,7 @@ class TextureTest {
             false);
     Material m =
         Material.named("m")
-            .base(new TextureUse(0, 0, transform))
+            .base(new TextureUse(0, 0, placement))
             .normal(normalMap ? new Material.NormalMap(new TextureUse(1, 0, null), 1) : null)
             .alpha(alpha, 0.6f)
             .unlit(!normalMap)
@@ -106,7 +107,7 @@ class TextureTest {
 
   @Test
   void transformsAndWrapsAsTheStandardSays() {
-    float[] twice = {2, 0, 0, 0, 2, 0};
+    Placement twice = new Placement(0, 0, 0, 2, 2);
     FrameImage repeated = render(twice, Wrap.REPEAT, true, AlphaMode.OPAQUE, false);
     pixel(repeated, 20, 4, 1, 0, 0, 1e-5);
     FrameImage mirrored = render(twice, Wrap.MIRROR, true, AlphaMode.OPAQUE, false);

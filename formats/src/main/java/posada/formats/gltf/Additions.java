@@ -10,12 +10,14 @@ import posada.core.geometry.Vec3;
 import posada.core.image.SrgbTransfer;
 import posada.core.image.TexelImage;
 import posada.core.motion.Pose;
+import posada.core.motion.Values;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
 import posada.core.scene.Environment;
 import posada.core.scene.Material;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
+import posada.core.scene.Property;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
@@ -39,11 +41,12 @@ final class Additions {
 
   /** Adds a plain sky to a scene without surroundings if nothing else lights it. */
   static Scene light(Scene s, GltfFile file) {
-    if (s.lights().stream().anyMatch(l -> l.intensity() > 0)) {
+    if (s.lights().stream().anyMatch(l -> l.intensity() > 0)
+        || Values.of(s, Property.LIGHT_INTENSITY).anyMatch(Additions::above)) {
       return s;
     }
     double glow = glow(s);
-    if (glow >= LEAST_GLOW) {
+    if (glow >= LEAST_GLOW || Values.of(s, Property.EMISSION).anyMatch(Additions::above)) {
       return s;
     }
     file.remark(
@@ -51,6 +54,15 @@ final class Additions {
             ? "The scene has no lamps and hardly glows; it got a plain sky."
             : "The scene has no light; it got a plain sky.");
     return s.in(Environment.of(Sky.PLAIN));
+  }
+
+  private static boolean above(Animation.Value v) {
+    for (float f : v.curve().values()) {
+      if (f > 0) {
+        return true;
+      }
+    }
+    return false;
   }
 
   /** Returns the mean radiance that surfaces give off; infinite if any is brighter than white. */

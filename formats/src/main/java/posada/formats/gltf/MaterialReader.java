@@ -17,6 +17,7 @@ import posada.core.scene.MaterialBuilder;
 import posada.core.scene.Texture;
 import posada.core.scene.Texture.Wrap;
 import posada.core.scene.TextureUse;
+import posada.core.scene.TextureUse.Placement;
 
 /** Reads images, textures and metallic-roughness materials. */
 final class MaterialReader {
@@ -31,6 +32,9 @@ final class MaterialReader {
 
   private final GltfFile file;
   final List<Texture> textures = new ArrayList<>();
+
+  /** What each material of the file gives off: red, green and blue, and their strength. */
+  final List<float[]> emissions = new ArrayList<>();
 
   /** glTF texture number to the number in {@link #textures}, -1 if it could not be had. */
   private final int[] textureAt;
@@ -147,6 +151,7 @@ final class MaterialReader {
     float[] emission = new float[3];
     copy(m.getEmissiveFactor(), emission);
     float strength = emissiveStrength(m, name);
+    emissions.add(new float[] {emission[0], emission[1], emission[2], strength});
     for (int k = 0; k < 3; k++) {
       emission[k] = Math.max(0, emission[k] * strength);
     }
@@ -226,36 +231,30 @@ final class MaterialReader {
       return null;
     }
     int set = uvSet == null ? 0 : uvSet;
-    float[] transform = null;
+    Placement placement = null;
     if (extensions != null && extensions.get("KHR_texture_transform") instanceof Map<?, ?> t) {
-      transform = transform(t);
+      placement = placement(t);
       if (t.get("texCoord") instanceof Number n) {
         set = n.intValue();
       }
     }
-    return new TextureUse(textureAt[index], set, transform);
+    return new TextureUse(textureAt[index], set, placement);
   }
 
-  /** Translation after rotation after scale, as KHR_texture_transform orders them. */
-  private static float[] transform(Map<?, ?> t) {
-    double[] offset = pair(t.get("offset"), 0);
-    double[] scale = pair(t.get("scale"), 1);
-    double r = t.get("rotation") instanceof Number n ? n.doubleValue() : 0;
-    double c = StrictMath.cos(r);
-    double s = StrictMath.sin(r);
-    return new float[] {
-      (float) (c * scale[0]), (float) (s * scale[1]), (float) offset[0],
-      (float) (-s * scale[0]), (float) (c * scale[1]), (float) offset[1]
-    };
+  private static Placement placement(Map<?, ?> t) {
+    float[] offset = pair(t.get("offset"), 0);
+    float[] scale = pair(t.get("scale"), 1);
+    float rotation = (float) NodeReader.number(t.get("rotation"), 0);
+    return new Placement(offset[0], offset[1], rotation, scale[0], scale[1]);
   }
 
-  private static double[] pair(Object o, double otherwise) {
+  private static float[] pair(Object o, float otherwise) {
     if (o instanceof List<?> l
         && l.size() >= 2
         && l.get(0) instanceof Number a
         && l.get(1) instanceof Number b) {
-      return new double[] {a.doubleValue(), b.doubleValue()};
+      return new float[] {a.floatValue(), b.floatValue()};
     }
-    return new double[] {otherwise, otherwise};
+    return new float[] {otherwise, otherwise};
   }
 }

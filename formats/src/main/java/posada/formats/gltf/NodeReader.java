@@ -7,6 +7,7 @@ import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.IntStream;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
@@ -27,6 +28,10 @@ final class NodeReader {
   /** glTF node number to the number in {@link #nodes}, -1 if the scene does not show it. */
   final int[] nodeAt;
 
+  /** The file's number of each camera and light. */
+  private final List<Integer> cameraFrom = new ArrayList<>();
+
+  private final List<Integer> lightFrom = new ArrayList<>();
   private final Set<String> names = new HashSet<>();
   private final AccessorReader accessors;
 
@@ -310,6 +315,7 @@ final class NodeReader {
       file.remark("Camera \"" + name + "\" gives an impossible view; 45 degrees are used.");
       cameras.add(new Camera(name, Math.PI / 4, 0));
     }
+    cameraFrom.add(n.getCamera());
     return cameras.size() - 1;
   }
 
@@ -319,18 +325,41 @@ final class NodeReader {
         || !(ref.get("light") instanceof Number index)) {
       return -1;
     }
-    List<?> all =
-        file.gltf.getExtensions() != null
-                && file.gltf.getExtensions().get("KHR_lights_punctual") instanceof Map<?, ?> top
-                && top.get("lights") instanceof List<?> l
-            ? l
-            : List.of();
+    List<?> all = definedLights();
     int i = index.intValue();
     if (i < 0 || i >= all.size() || !(all.get(i) instanceof Map<?, ?> m)) {
       throw file.failure("node \"" + name + "\"", "holds light " + i + ", which does not exist");
     }
     lights.add(punctual(m, name));
+    lightFrom.add(i);
     return lights.size() - 1;
+  }
+
+  /** Returns the lights that the file defines, by number. */
+  private List<?> definedLights() {
+    return file.gltf.getExtensions() != null
+            && file.gltf.getExtensions().get("KHR_lights_punctual") instanceof Map<?, ?> top
+            && top.get("lights") instanceof List<?> l
+        ? l
+        : List.of();
+  }
+
+  /**
+   * Returns the numbers in {@link #cameras} of what shows one of the file's cameras; null if there
+   * is no such one.
+   */
+  int[] camerasOf(int given) {
+    List<?> all = file.gltf.getCameras();
+    return all == null || given >= all.size() ? null : of(given, cameraFrom);
+  }
+
+  /** Returns the numbers in {@link #lights} likewise. */
+  int[] lightsOf(int given) {
+    return given >= definedLights().size() ? null : of(given, lightFrom);
+  }
+
+  private static int[] of(int given, List<Integer> from) {
+    return IntStream.range(0, from.size()).filter(i -> from.get(i) == given).toArray();
   }
 
   private Light punctual(Map<?, ?> m, String name) {

@@ -9,6 +9,7 @@ import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.Vec3;
 import posada.core.motion.Pose;
+import posada.core.motion.Values;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
 import posada.core.scene.Environment;
@@ -16,6 +17,7 @@ import posada.core.scene.Material;
 import posada.core.scene.Mesh;
 import posada.core.scene.Node;
 import posada.core.scene.Primitive;
+import posada.core.scene.Property;
 import posada.core.scene.Scene;
 import posada.core.trace.MemoryEstimate;
 import posada.formats.gltf.SceneReport.AnimationLine;
@@ -30,6 +32,7 @@ public final class SceneImporter {
           "EXT_meshopt_compression",
           MaterialReader.WEBP,
           PackedMeshes.EXTENSION,
+          AnimationReader.POINTER,
           "KHR_lights_punctual",
           "KHR_materials_anisotropy",
           "KHR_materials_clearcoat",
@@ -77,7 +80,7 @@ public final class SceneImporter {
     }
     NodeReader tree = new NodeReader(file);
     List<Animation> animations =
-        new AnimationReader(file, tree, mesh -> targets(meshes, mesh)).read();
+        new AnimationReader(file, tree, looks, mesh -> targets(meshes, mesh)).read();
     Object extras =
         file.gltf.getScenes() == null || file.gltf.getScenes().isEmpty()
             ? null
@@ -202,7 +205,10 @@ public final class SceneImporter {
         across(bounds),
         cameras(s, added),
         s.animations().stream()
-            .map(a -> new AnimationLine(a.name(), a.start(), a.end(), a.channels().size()))
+            .map(
+                a ->
+                    new AnimationLine(
+                        a.name(), a.start(), a.end(), a.channels().size() + a.values().size()))
             .toList(),
         objects,
         triangles,
@@ -218,6 +224,10 @@ public final class SceneImporter {
   private static List<CameraLine> cameras(Scene s, boolean added) {
     Set<Integer> moving = new TreeSet<>();
     s.animations().forEach(a -> a.channels().forEach(c -> moving.add(c.node())));
+    Set<Integer> zooming = new TreeSet<>();
+    for (Property p : List.of(Property.VIEW_ANGLE, Property.VIEW_HEIGHT)) {
+      Values.of(s, p).forEach(v -> zooming.add(v.index()));
+    }
     List<CameraLine> lines = new ArrayList<>();
     for (int i = 0; i < s.nodes().size(); i++) {
       int index = s.nodes().get(i).camera();
@@ -225,7 +235,7 @@ public final class SceneImporter {
         continue;
       }
       Camera c = s.cameras().get(index);
-      boolean moves = false;
+      boolean moves = zooming.contains(index);
       for (int n = i; n >= 0; n = s.nodes().get(n).parent()) {
         moves |= moving.contains(n);
       }

@@ -191,7 +191,7 @@ class MaterialReaderTest {
   }
 
   private static float[] applied(TextureUse use, float u, float v) {
-    float[] m = use.transform();
+    float[] m = use.placement().matrix();
     return new float[] {m[0] * u + m[1] * v + m[2], m[3] * u + m[4] * v + m[5]};
   }
 

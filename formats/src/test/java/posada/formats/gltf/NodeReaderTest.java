@@ -188,8 +188,8 @@ class NodeReaderTest {
     tells(back, "Animation \"turn\" has a channel of 2 times and 3 values; the first 2 are used");
     Animation.Channel c = back.scene().animations().get(0).channels().get(0);
     assertEquals(Animation.Path.SCALE, c.path());
-    assertEquals(Animation.Interpolation.STEP, c.interpolation());
-    assertArrayEquals(new float[] {1}, c.times());
+    assertEquals(Animation.Interpolation.STEP, c.curve().interpolation());
+    assertArrayEquals(new float[] {1}, c.curve().times());
     tells(
         load(nodes, animation(3, 2, "LINEAR", 0, 0, "weights")),
         "Animation \"turn\" blends morph targets that its mesh does not have");
