@@ -12,14 +12,16 @@ import posada.core.scene.Node;
 import posada.core.scene.Scene;
 import posada.core.scene.Trs;
 
-/** The placement of every node of a scene at one time, and the weights of its morph targets. */
+/** Where every node of a scene is at one time, whether it shows, and how its mesh is blended. */
 public final class Pose {
   private final Affine[] world;
   private final float[][] weights;
+  private final boolean[] shown;
 
-  private Pose(Affine[] world, float[][] weights) {
+  private Pose(Affine[] world, float[][] weights, boolean[] shown) {
     this.world = world;
     this.weights = weights;
+    this.shown = shown;
   }
 
   /** Evaluates all animations together; see {@link #at(Scene, double, Set)}. */
@@ -38,6 +40,10 @@ public final class Pose {
     List<Node> nodes = scene.nodes();
     Trs[] local = new Trs[nodes.size()];
     float[][] weights = new float[nodes.size()][];
+    boolean[] shown = new boolean[nodes.size()];
+    for (int i = 0; i < shown.length; i++) {
+      shown[i] = nodes.get(i).shown();
+    }
     for (Animation a : scene.animations()) {
       if (!a.plays(clips)) {
         continue;
@@ -46,6 +52,10 @@ public final class Pose {
         double[] v = Keys.at(c, seconds);
         if (c.path() == Path.WEIGHTS) {
           weights[c.node()] = Values.floats(v);
+          continue;
+        }
+        if (c.path() == Path.SHOWN) {
+          shown[c.node()] = v[0] > 0;
           continue;
         }
         Trs base = local[c.node()];
@@ -61,11 +71,12 @@ public final class Pose {
       Node n = nodes.get(i);
       Affine own = local[i] == null ? n.local() : local[i].toAffine();
       world[i] = n.parent() < 0 ? own : world[n.parent()].times(own);
+      shown[i] &= n.parent() < 0 || shown[n.parent()];
       if (weights[i] == null && n.mesh() >= 0) {
         weights[i] = n.weights() != null ? n.weights() : scene.meshes().get(n.mesh()).weights();
       }
     }
-    return new Pose(world, weights);
+    return new Pose(world, weights, shown);
   }
 
   private static Trs with(Trs t, Channel c, double[] v) {
@@ -73,13 +84,18 @@ public final class Pose {
       case TRANSLATION -> new Trs(new Vec3(v[0], v[1], v[2]), t.rotation(), t.scale());
       case ROTATION -> new Trs(t.translation(), new Quat(v[0], v[1], v[2], v[3]), t.scale());
       case SCALE -> new Trs(t.translation(), t.rotation(), new Vec3(v[0], v[1], v[2]));
-      case WEIGHTS -> throw new IllegalArgumentException("weights place nothing");
+      case SHOWN, WEIGHTS -> throw new IllegalArgumentException(c.path() + " places nothing");
     };
   }
 
   /** Returns the node's transform to world space. */
   public Affine world(int node) {
     return world[node];
+  }
+
+  /** Returns true if the node is there at all: neither it nor what it hangs on is left out. */
+  public boolean shown(int node) {
+    return shown[node];
   }
 
   /** Returns the weights of the morph targets of the node's mesh; fewer than targets means 0. */

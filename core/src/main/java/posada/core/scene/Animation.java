@@ -22,6 +22,8 @@ public record Animation(String name, List<Channel> channels, List<Value> values)
     TRANSLATION(3),
     ROTATION(4),
     SCALE(3),
+    /** 0 where it and all that hangs on it are left out (KHR_node_visibility). */
+    SHOWN(1),
     /** Of morph targets: as many numbers as the mesh has targets. */
     WEIGHTS(0);
 
@@ -29,6 +31,11 @@ public record Animation(String name, List<Channel> channels, List<Value> values)
 
     Path(int width) {
       this.width = width;
+    }
+
+    /** Returns true if it says where a node is. */
+    public boolean places() {
+      return this != SHOWN && this != WEIGHTS;
     }
 
     /** Returns how many numbers one value has; 0 if that depends on the mesh. */

@@ -16,6 +16,7 @@ import posada.core.geometry.Affine;
  * @param skin number of the skin that moves its mesh, or -1
  * @param weights of its mesh's morph targets; null for the mesh's own
  * @param copies placements of the mesh under this node; null for one, where the node is
+ * @param shown false if it and all that hangs on it are left out while no key shows it
  * @param cameraSees false if rays from the camera pass it; it still lights, shadows and reflects
  */
 public record Node(
@@ -29,10 +30,11 @@ public record Node(
     int skin,
     float[] weights,
     List<Affine> copies,
+    boolean shown,
     boolean cameraSees) {
   /** A node that stands for itself, seen by the camera. */
   public Node(String name, int parent, Trs trs, Affine matrix, int mesh, int camera, int light) {
-    this(name, parent, trs, matrix, mesh, camera, light, -1, null, null, true);
+    this(name, parent, trs, matrix, mesh, camera, light, -1, null, null, true, true);
   }
 
   public Affine local() {

@@ -27,9 +27,7 @@ final class PreviewKinds {
     Set<Integer> animated = new HashSet<>();
     for (Animation a : scene.animations()) {
       if (a.plays(clips)) {
-        a.channels().stream()
-            .filter(c -> c.path() != Animation.Path.WEIGHTS)
-            .forEach(c -> animated.add(c.node()));
+        a.channels().stream().filter(c -> c.path().places()).forEach(c -> animated.add(c.node()));
       }
     }
     uses = new int[scene.meshes().size()];

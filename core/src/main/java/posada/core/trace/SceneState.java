@@ -42,7 +42,7 @@ final class SceneState {
     TreeSet<Integer> materials = new TreeSet<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
       Node n = scene.nodes().get(i);
-      if (cast.leftOut(i)) {
+      if (cast.leftOut(i) || !pose.shown(i)) {
         continue;
       }
       if (n.mesh() >= 0) {

@@ -127,7 +127,7 @@ public final class Stage {
 
   private void place(int i, List<Instance> list, Workers workers) {
     Node n = scene.nodes().get(i);
-    if (n.mesh() < 0 || geometry.mesh(n.mesh()) == null || cast.leftOut(i)) {
+    if (n.mesh() < 0 || geometry.mesh(n.mesh()) == null || cast.leftOut(i) || !still.shown(i)) {
       return;
     }
     boolean bends = Deformation.of(scene, n);

@@ -23,7 +23,7 @@ record StageLights(Scene scene, Cast cast, Pose still, Instance[] instances) {
     List<PunctualLight> list = new ArrayList<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
       int l = scene.nodes().get(i).light();
-      if (l >= 0 && !cast.leftOut(i)) {
+      if (l >= 0 && !cast.leftOut(i) && still.shown(i)) {
         Light light = scene.lights().get(l);
         float[] gain = cast.gain(i);
         light = gain == null ? light : light.times(gain);

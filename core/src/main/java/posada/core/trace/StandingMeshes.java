@@ -36,6 +36,7 @@ final class StandingMeshes {
                   && n.copies() == null
                   && !Deformation.of(scene, n)
                   && rest.world(i).invertible()
+                  && rest.shown(i)
                   && !moves(scene, i, animated);
             })
         .toArray();

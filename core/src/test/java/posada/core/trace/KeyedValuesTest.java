@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 
+import java.util.ArrayList;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Set;
@@ -12,13 +13,17 @@ import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
+import posada.core.scene.Animation.Channel;
 import posada.core.scene.Animation.Curve;
 import posada.core.scene.Animation.Interpolation;
+import posada.core.scene.Animation.Path;
 import posada.core.scene.Animation.Value;
 import posada.core.scene.Light;
+import posada.core.scene.Node;
 import posada.core.scene.Property;
 import posada.core.scene.Scene;
 import posada.core.scene.TextureSlot;
+import posada.core.scene.Trs;
 
 /** Lights, cameras and materials that keys change while a sequence plays. */
 class KeyedValuesTest {
@@ -33,7 +38,10 @@ class KeyedValuesTest {
   }
 
   private static Scene keyed(TestScenes t, Value... values) {
-    Scene s = t.scene();
+    return playing(t.scene(), new Animation("change", List.of(), List.of(values)));
+  }
+
+  private static Scene playing(Scene s, Animation a) {
     return new Scene(
         s.name(),
         s.nodes(),
@@ -42,7 +50,7 @@ class KeyedValuesTest {
         s.textures(),
         s.cameras(),
         s.lights(),
-        List.of(new Animation("change", List.of(), List.of(values))),
+        List.of(a),
         s.skins(),
         s.environment());
   }
@@ -129,6 +137,35 @@ class KeyedValuesTest {
         List.of(new Moment(1, 0, 4), new Moment(2, 0.25, 4), new Moment(3, 0.5, 4));
     assertEquals(
         List.of("light lamp changes in frames 2-3"),
+        new RenderScene(s, Workers.CALLER).changes(frames, RenderSettings.of(1, 0)));
+  }
+
+  /** What hangs on a node that is left out is left out with it: meshes, lights. */
+  @Test
+  void nodesComeAndGo() {
+    TestScenes t = room(8, 4, 40);
+    int group = t.nodes.size();
+    t.nodes.add(new Node("group", -1, Trs.IDENTITY, null, -1, -1, -1));
+    // The camera first, then the group, then all that hangs on it.
+    List<Node> nodes = new ArrayList<>(List.of(t.nodes.get(group - 1), t.nodes.get(group)));
+    for (Node n : t.nodes.subList(1, group - 1)) {
+      nodes.add(new Node(n.name(), 1, n.trs(), null, n.mesh(), n.camera(), n.light()));
+    }
+    nodes.add(t.nodes.get(0));
+    t.nodes.clear();
+    t.nodes.addAll(nodes);
+    Curve c = new Curve(Interpolation.STEP, new float[] {0, 1}, new float[] {0, 1});
+    Animation a = new Animation("show", List.of(new Channel(1, Path.SHOWN, c)));
+    Scene s = playing(t.scene(), a);
+    FrameImage without = render(s, 0.9, null);
+    assertEquals(0, TestScenes.mean(without, "R"));
+    same(render(t.scene(), 0, null), render(s, 1, null));
+    List<Moment> frames = List.of(new Moment(1, 0, 4), new Moment(2, 1, 4));
+    assertEquals(
+        List.of(
+            "light lamp changes in frame 2",
+            "material lamp changes in frame 2",
+            "object object-1 changes in frame 2"),
         new RenderScene(s, Workers.CALLER).changes(frames, RenderSettings.of(1, 0)));
   }
 

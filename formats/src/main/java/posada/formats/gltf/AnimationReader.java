@@ -143,7 +143,7 @@ final class AnimationReader {
         file.remark(capital(element) + " blends morph targets that its mesh does not have.");
         return;
       }
-      if (path != Path.WEIGHTS && n.matrix() != null) {
+      if (path.places() && n.matrix() != null) {
         file.remark(
             "Node \""
                 + n.name()
@@ -215,6 +215,7 @@ final class AnimationReader {
       case "rotation" -> Path.ROTATION;
       case "scale" -> Path.SCALE;
       case "weights" -> Path.WEIGHTS;
+      case "extensions/" + NodeReader.VISIBILITY + "/visible" -> Path.SHOWN;
       default -> null;
     };
   }

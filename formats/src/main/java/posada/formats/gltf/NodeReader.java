@@ -19,6 +19,8 @@ import posada.core.scene.Trs;
 
 /** Reads the tree of nodes of the scene that is shown, parents first, with cameras and lights. */
 final class NodeReader {
+  static final String VISIBILITY = "KHR_node_visibility";
+
   private final GltfFile file;
   private final List<de.javagl.jgltf.impl.v2.Node> given;
   final List<Node> nodes = new ArrayList<>();
@@ -140,6 +142,10 @@ final class NodeReader {
     }
     boolean seen =
         !(n.getExtras() instanceof Map<?, ?> e && Boolean.FALSE.equals(e.get("cameraSees")));
+    boolean shown =
+        n.getExtensions() == null
+            || !(n.getExtensions().get(VISIBILITY) instanceof Map<?, ?> v)
+            || !Boolean.FALSE.equals(v.get("visible"));
     return new Node(
         name,
         parent,
@@ -151,6 +157,7 @@ final class NodeReader {
         mesh < 0 || n.getSkin() == null ? -1 : n.getSkin(),
         n.getWeights() == null ? null : floats(n.getWeights()),
         mesh < 0 ? null : copies(n, name),
+        shown,
         seen);
   }
 

@@ -44,6 +44,7 @@ public final class SceneImporter {
           "KHR_materials_unlit",
           "KHR_materials_volume",
           "KHR_mesh_quantization",
+          NodeReader.VISIBILITY,
           "KHR_texture_transform");
 
   private SceneImporter() {}
@@ -223,7 +224,9 @@ public final class SceneImporter {
 
   private static List<CameraLine> cameras(Scene s, boolean added) {
     Set<Integer> moving = new TreeSet<>();
-    s.animations().forEach(a -> a.channels().forEach(c -> moving.add(c.node())));
+    for (Animation a : s.animations()) {
+      a.channels().stream().filter(c -> c.path().places()).forEach(c -> moving.add(c.node()));
+    }
     Set<Integer> zooming = new TreeSet<>();
     for (Property p : List.of(Property.VIEW_ANGLE, Property.VIEW_HEIGHT)) {
       Values.of(s, p).forEach(v -> zooming.add(v.index()));

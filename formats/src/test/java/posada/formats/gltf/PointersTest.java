@@ -1,6 +1,7 @@
 package posada.formats.gltf;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
@@ -239,6 +240,18 @@ class PointersTest {
   }
 
   @Test
+  void nodesAreShownByKeysAndLeftOutByTheFile() throws Exception {
+    ObjectNode s = scene();
+    key(s, "/nodes/0/extensions/KHR_node_visibility/visible", List.of(1.0));
+    ((ObjectNode) s.at("/nodes/0"))
+        .set("extensions", JSON.readTree("{\"KHR_node_visibility\":{\"visible\":false}}"));
+    Scene scene = load(s).scene();
+    assertTrue(Pose.at(scene, AT).shown(scene.node("thing")));
+    assertFalse(Pose.at(scene, AT, Set.of()).shown(scene.node("thing")));
+    assertTrue(Pose.at(scene, AT, Set.of()).shown(scene.node("wide")));
+  }
+
+  @Test
   void theReportTellsOfWhatChanges() throws Exception {
     ObjectNode s = scene();
     key(s, "/cameras/0/perspective/yfov", List.of(0.5));
@@ -285,6 +298,6 @@ class PointersTest {
     s.set("materials", JSON.readTree("[{\"name\":\"plain\"}]"));
     assertTrue(String.join(" ", load(s).report().remarks()).contains("plain sky"));
     key(s, LIGHTS + "/intensity", List.of(5.0));
-    assertTrue(!String.join(" ", load(s).report().remarks()).contains("plain sky"));
+    assertFalse(String.join(" ", load(s).report().remarks()).contains("plain sky"));
   }
 }
