@@ -14,6 +14,7 @@ import picocli.CommandLine.Option;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
@@ -257,6 +258,7 @@ final class FramesCommand {
       @Option(names = "--seeds", defaultValue = "4") int seeds,
       @Option(names = "--width", defaultValue = "240", description = "pixels, at about 16:9")
           int width,
+      @Option(names = "--baked", description = "with light baked for the frame") boolean baked,
       @Option(names = "--only", description = "one scene") String only)
       throws Exception {
     if (seeds < 2) {
@@ -265,10 +267,11 @@ final class FramesCommand {
     }
     int height = 2 * Math.round(width * 9f / 32);
     for (DemoScenes.Demo d : DemoScenes.all(only)) {
-      RenderScene s = new RenderScene(DemoScenes.load(d), Workers.CALLER);
+      RenderScene plain = new RenderScene(DemoScenes.load(d), Workers.CALLER);
       Figures.with(
           Runtime.getRuntime().availableProcessors(),
           w -> {
+            RenderScene s = baked ? plain.lit(light(plain, d, width, height, w)) : plain;
             Function<RenderSettings, FrameImage> view =
                 q -> rendered(frame(s, d.camera(), 24, width, height, q, w), w);
             double[] spread = error(view, 64, Sampling.Pattern.SPREAD, seeds);
@@ -286,6 +289,20 @@ final class FramesCommand {
           });
     }
     return 0;
+  }
+
+  private static BakedLight light(
+      RenderScene s, DemoScenes.Demo d, int width, int height, Workers w) {
+    return s.bake(
+        d.camera(),
+        List.of(new Moment(24, 1, 24)),
+        width,
+        height,
+        RenderSettings.DEFAULT,
+        w,
+        Stop.NEVER,
+        done -> {},
+        System::nanoTime);
   }
 
   /**
