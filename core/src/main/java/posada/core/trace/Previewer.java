@@ -28,7 +28,7 @@ public final class Previewer {
   private final BitSet without;
 
   /** Memory of pictures that are finished. */
-  private final Queue<PreviewFrame.Buffers> spare = new ConcurrentLinkedQueue<>();
+  private final Queue<PreviewSight> spare = new ConcurrentLinkedQueue<>();
 
   /**
    * @param camera name of a camera of the scene
@@ -128,8 +128,8 @@ public final class Previewer {
   private <T> T with(Moment moment, Preview p, Workers workers, Function<PreviewFrame, T> work) {
     Stage stage = scene.placed(moment, settings, without, workers);
     View view = stage.view(node, width * fine, height * fine, settings.lens());
-    PreviewFrame.Buffers b = spare.poll();
-    b = b == null ? new PreviewFrame.Buffers(view) : b;
+    PreviewSight b = spare.poll();
+    b = b == null ? new PreviewSight(view) : b;
     T made = work.apply(new PreviewFrame(stage, view, p, key(moment.seconds(), view), b));
     spare.add(b);
     return made;
