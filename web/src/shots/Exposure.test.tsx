@@ -91,12 +91,28 @@ describe('exposure of a shot', () => {
     const slow = held();
     server.on(METER, slow.route);
     await user.click(screen.getByRole('button', { name: 'Meter' }));
-    expect(await screen.findByText('metering …')).toHaveProperty('disabled', true);
+    expect(await screen.findByRole('button', { name: 'Stop metering' })).toBeTruthy();
     // What is changed meanwhile stays.
     await act(() => queryClient.setQueryData(['shots'], [{ ...kept, settings: { clips: ['b'] } }]));
     slow.give({ body: { stops: -11.5 } });
     await waitFor(() => expect(field.value).toBe('-11.5'));
     expect(kept.settings).toEqual({ lens: { exposure: -11.5 }, clips: ['b'] });
+  });
+
+  it('stays as it is when metering is stopped, from wherever that is', async () => {
+    const { user, field } = await open(0.9, 0, true);
+    const slow = held();
+    server.on(METER, slow.route).on('DELETE /api/shots/7/meter', () => {
+      slow.give({ body: { stops: null } });
+      return { body: undefined };
+    });
+    await user.click(screen.getByRole('button', { name: 'Meter' }));
+    await waitFor(() => expect(screen.getAllByRole('button', { name: /Stop/ })).toHaveLength(2));
+    await user.click(screen.getAllByRole('button', { name: 'Stop metering' })[1]!);
+    expect(await screen.findByRole('button', { name: 'Meter the exposure' })).toBeTruthy();
+    expect(server.all(METER)).toHaveLength(1);
+    expect(server.all(PUT)).toHaveLength(0);
+    expect(field.value).toBe('0');
   });
 
   it('that cannot be metered stays as it is', async () => {

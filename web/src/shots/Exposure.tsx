@@ -1,4 +1,4 @@
-import { useMutation } from '@tanstack/react-query';
+import { useIsMutating, useMutation } from '@tanstack/react-query';
 import { send, type Metered, type Shot } from '../api/client';
 import { shotNow, useChangeShot } from '../api/queries';
 import type { Brightness } from '../picture/LivePicture';
@@ -14,25 +14,45 @@ const EXPOSURE = 'Exposure in stops';
 const exposed = (shot: Shot, stops: unknown) =>
   withSetting(shot, 'lens', 'exposure', stops === 0 ? undefined : stops);
 
-/** Finds the exposure that brings a shot's average to middle grey, and sets it. */
-function useMeter(shot: Shot) {
+/** Finds the exposure that brings a shot's average to middle grey, and sets it; or stops that. */
+function MeterButton({ shot, text, className }: { shot: Shot; text: string; className: string }) {
   const change = useChangeShot();
   const { tell, mended } = useNotices();
-  return useMutation({
+  const mutationKey = ['meter', shot.id];
+  const path = `/api/shots/${shot.id}/meter`;
+  const pending = useIsMutating({ mutationKey }) > 0;
+  const refused = (e: Error) => tell(`${shot.name}: ${e.message}`, { bad: true, about: EXPOSURE });
+  const meter = useMutation({
+    mutationKey,
     mutationFn: async () => {
-      const { stops } = await send<Metered>('POST', `/api/shots/${shot.id}/meter`);
-      // It may have been changed meanwhile.
-      await change.mutateAsync({ id: shot.id, part: exposed(shotNow(shot.id) ?? shot, stops) });
+      const { stops } = await send<Metered>('POST', path);
+      if (stops !== null) {
+        // It may have been changed meanwhile.
+        await change.mutateAsync({ id: shot.id, part: exposed(shotNow(shot.id) ?? shot, stops) });
+      }
     },
     onSuccess: () => mended(EXPOSURE),
-    onError: (e) => tell(`${shot.name}: ${e.message}`, { bad: true, about: EXPOSURE }),
+    onError: refused,
   });
+  const stop = useMutation({ mutationFn: () => send('DELETE', path), onError: refused });
+  return (
+    <button
+      className={`underline decoration-t3 underline-offset-3 ${className}`}
+      title={
+        pending
+          ? undefined
+          : 'Brings the average of the first, middle and last frame to middle grey'
+      }
+      onClick={() => (pending ? stop : meter).mutate()}
+    >
+      {pending ? 'Stop metering' : text}
+    </button>
+  );
 }
 
 /** How much of its light the camera takes. */
 export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
   const stops = settingsOf(shot).lens?.exposure ?? 0;
-  const meter = useMeter(shot);
   if (typeof stops !== 'number') {
     return (
       <Row name="Exposure" hint="keyed in the settings">
@@ -41,19 +61,7 @@ export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
     );
   }
   return (
-    <Row
-      name="Exposure"
-      hint={
-        <button
-          className="underline decoration-t3 underline-offset-3 hover:text-t1 disabled:no-underline"
-          title="Brings the average of the first, middle and last frame to middle grey"
-          disabled={meter.isPending}
-          onClick={() => meter.mutate()}
-        >
-          {meter.isPending ? 'metering …' : 'Meter'}
-        </button>
-      }
-    >
+    <Row name="Exposure" hint={<MeterButton shot={shot} text="Meter" className="hover:text-t1" />}>
       <span className="flex items-baseline gap-2">
         <Field
           shot={shot}
@@ -74,7 +82,6 @@ const NOTABLE = 0.005;
 
 /** How much of the picture is over white, and a way out where nearly all is lost. */
 export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
-  const meter = useMeter(shot);
   const black = of.lost && of.black > of.white;
   const share = black ? of.black : of.white;
   if (share < NOTABLE) {
@@ -86,13 +93,7 @@ export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
       {of.lost && (
         <>
           {' · '}
-          <button
-            className="font-semibold text-t1 underline decoration-t3 underline-offset-3"
-            disabled={meter.isPending}
-            onClick={() => meter.mutate()}
-          >
-            {meter.isPending ? 'metering …' : 'Meter the exposure'}
-          </button>
+          <MeterButton shot={shot} text="Meter the exposure" className="font-semibold text-t1" />
         </>
       )}
     </>

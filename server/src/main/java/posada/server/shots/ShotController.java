@@ -63,6 +63,11 @@ class ShotController {
     return shots.meter(id);
   }
 
+  @DeleteMapping("/api/shots/{id}/meter")
+  void stopMetering(@PathVariable long id) {
+    shots.stopMetering(id);
+  }
+
   @DeleteMapping("/api/shots/{id}")
   void remove(@PathVariable long id) {
     shots.remove(id);

@@ -1,8 +1,10 @@
 package posada.server.shots;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
@@ -10,7 +12,6 @@ import posada.core.trace.Meter;
 import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
-import posada.core.trace.Stop;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
 import posada.server.app.EventHub;
@@ -30,6 +31,9 @@ public class ShotService implements RevisionFollower {
   private final SettingsDocuments documents;
   private final RenderThreads pool;
   private final EventHub events;
+
+  /** What is metered now, by shot; one that is taken away stops. */
+  private final Map<Long, Object> metering = new ConcurrentHashMap<>();
 
   ShotService(
       ShotRepository shots,
@@ -118,21 +122,23 @@ public class ShotService implements RevisionFollower {
   }
 
   /**
-   * Finds the exposure that a shot's camera asks for.
+   * The exposure that a shot's camera asks for.
    *
-   * @param stops see {@link Meter}
+   * @param stops see {@link Meter}; null if it was stopped
    */
-  record Metered(double stops) {}
+  record Metered(@Schema(types = {"number", "null"}) Double stops) {}
 
   Metered meter(long id) throws ImportException {
     Shot s = find(id);
-    SettingsDocuments.Ready ready =
-        documents.read(revision(s.revisionId()), s.settings(), s.samples());
-    FrameRate rate = new FrameRate(scenes.production().frameRate());
-    List<Moment> moments =
-        FrameRange.parse(s.frames()).frames().stream().map(rate::moment).toList();
+    Object mine = new Object();
+    metering.put(id, mine);
     try (RenderThreads.Watched first = pool.watch()) {
-      return new Metered(
+      SettingsDocuments.Ready ready =
+          documents.read(revision(s.revisionId()), s.settings(), s.samples());
+      FrameRate rate = new FrameRate(scenes.production().frameRate());
+      List<Moment> moments =
+          FrameRange.parse(s.frames()).frames().stream().map(rate::moment).toList();
+      double stops =
           Meter.stops(
               ready.scene(),
               s.camera(),
@@ -141,8 +147,16 @@ public class ShotService implements RevisionFollower {
               s.scaledHeight(),
               ready.settings(),
               pool.workers(),
-              Stop.NEVER));
+              () -> metering.get(id) != mine);
+      return new Metered(Double.isNaN(stops) ? null : Double.valueOf(stops));
+    } finally {
+      metering.remove(id, mine);
     }
+  }
+
+  /** Stops what {@link #meter} is doing for a shot, if anything. */
+  void stopMetering(long id) {
+    metering.remove(id);
   }
 
   void remove(long id) {

@@ -1,0 +1,98 @@
+package posada.server.shots;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNull;
+import static org.mockito.ArgumentMatchers.any;
+import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.when;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Optional;
+import org.junit.jupiter.api.Test;
+import posada.core.parallel.Workers;
+import posada.core.trace.RenderScene;
+import posada.core.trace.RenderSettings;
+import posada.core.trace.Stop;
+import posada.server.app.EventHub;
+import posada.server.app.RenderThreads;
+import posada.server.scenes.Production;
+import posada.server.scenes.Revision;
+import posada.server.scenes.SceneRepository;
+import posada.server.scenes.SettingsDocuments;
+
+class ShotServiceTest {
+  private static final long SHOT = 7;
+
+  private final ShotRepository shots = mock(ShotRepository.class);
+  private final SceneRepository scenes = mock(SceneRepository.class);
+  private final SettingsDocuments documents = mock(SettingsDocuments.class);
+  private final RenderThreads pool = mock(RenderThreads.class);
+  private final ShotService service =
+      new ShotService(shots, scenes, documents, pool, mock(EventHub.class));
+  private final RenderScene scene = mock(RenderScene.class);
+
+  /** Whether each picture that the meter wanted was to be stopped. */
+  private final List<Boolean> asked = new ArrayList<>();
+
+  /**
+   * @param meanwhile happens while the scene is read
+   */
+  private void metering(Runnable meanwhile) throws Exception {
+    Shot shot = mock(Shot.class);
+    when(shot.frames()).thenReturn("1-3");
+    when(shot.scaledWidth()).thenReturn(64);
+    when(shot.scaledHeight()).thenReturn(48);
+    when(shots.find(SHOT)).thenReturn(Optional.of(shot));
+    Production production = new Production(1, "p", 24, 64, 48);
+    when(scenes.production()).thenReturn(production);
+    when(scenes.find(0)).thenReturn(Optional.of(mock(Revision.class)));
+    when(pool.watch()).thenReturn(mock(RenderThreads.Watched.class));
+    when(pool.workers()).thenReturn(Workers.CALLER);
+    when(documents.read(any(), any(), anyInt()))
+        .thenAnswer(
+            i -> {
+              meanwhile.run();
+              return new SettingsDocuments.Ready(scene, RenderSettings.DEFAULT);
+            });
+    when(scene.frame(any(), any(), anyInt(), anyInt(), any(), any(), any(), any()))
+        .thenAnswer(
+            i -> {
+              asked.add(((Stop) i.getArgument(6)).asked());
+              return null;
+            });
+  }
+
+  @Test
+  void meteringIsStopped() throws Exception {
+    metering(() -> service.stopMetering(SHOT));
+    assertNull(service.meter(SHOT).stops());
+    assertEquals(List.of(true), asked);
+  }
+
+  @Test
+  void metersOfOtherShotsGoOn() throws Exception {
+    metering(() -> service.stopMetering(SHOT + 1));
+    service.meter(SHOT);
+    assertEquals(List.of(false), asked);
+  }
+
+  @Test
+  void aSecondMeterOfAShotStopsTheFirst() throws Exception {
+    boolean[] inner = {false};
+    metering(
+        () -> {
+          if (!inner[0]) {
+            inner[0] = true;
+            try {
+              service.meter(SHOT);
+            } catch (Exception e) {
+              throw new IllegalStateException(e);
+            }
+          }
+        });
+    service.meter(SHOT);
+    assertEquals(List.of(false, true), asked);
+  }
+}
