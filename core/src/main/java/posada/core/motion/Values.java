@@ -23,7 +23,11 @@ import posada.core.scene.TextureUse.Placement;
 
 /** What cameras, lights and materials are like at a time, where keys change them. */
 public final class Values {
+  /** Radians. */
   private static final double LEAST_ANGLE = 1e-4;
+
+  /** Metres. */
+  private static final double LEAST_HEIGHT = 1e-9;
 
   private Values() {}
 
@@ -68,12 +72,13 @@ public final class Values {
   }
 
   private static Camera camera(Camera c, Property p, double x) {
-    return switch (p) {
-      case VIEW_ANGLE ->
-          new Camera(c.name(), Math.max(LEAST_ANGLE, Math.min(Math.PI - LEAST_ANGLE, x)), 0);
-      case VIEW_HEIGHT -> new Camera(c.name(), 0, Math.max(1e-9, Math.abs(x)));
-      default -> throw new IllegalArgumentException(p + " is none of a camera's");
-    };
+    // Keys of the kind of view that a camera does not have change nothing.
+    if (c.perspective() != (p == Property.VIEW_ANGLE)) {
+      return c;
+    }
+    return c.perspective()
+        ? new Camera(c.name(), Math.max(LEAST_ANGLE, Math.min(Math.PI - LEAST_ANGLE, x)), 0)
+        : new Camera(c.name(), 0, Math.max(LEAST_HEIGHT, Math.abs(x)));
   }
 
   private static Light light(Light l, Property p, double[] x) {

@@ -270,7 +270,9 @@ class PointersTest {
     key(s, "/cameras/0/perspective/yfov", List.of(-1.0));
     key(s, LIGHTS + "/intensity", List.of(-5.0));
     key(s, "/materials/1/pbrMetallicRoughness/roughnessFactor", List.of(7.0));
+    key(s, "/cameras/1/perspective/yfov", List.of(1.0));
     Scene now = Values.at(load(s).scene(), AT, null);
+    assertFalse(now.cameras().get(1).perspective());
     Camera c = now.cameras().get(0);
     assertTrue(c.verticalAngle() > 0 && c.verticalAngle() < 0.001);
     assertEquals(0, now.lights().get(1).intensity());
