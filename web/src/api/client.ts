@@ -10,6 +10,7 @@ export type Formats = components['schemas']['Formats'];
 export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
 export type PreviewJob = components['schemas']['PreviewJob'];
+export type Clip = components['schemas']['AnimationLine'];
 export type Metered = components['schemas']['Metered'];
 export type Taken = components['schemas']['Taken'];
 

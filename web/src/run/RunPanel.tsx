@@ -4,6 +4,8 @@ import { useProgress, useRunCommand } from '../api/queries';
 import { Button } from '../shell/Button';
 import {
   count,
+  clipsOf,
+  clipsText,
   duration,
   exposureText,
   limitOf,
@@ -41,6 +43,7 @@ export function RunPanel({ run }: { run: Run }) {
   const { setRunId } = useSession();
   const now = progress?.runId === run.id ? progress : null;
   const s = run.settings;
+  const clips = clipsOf(s.settings);
   const exposure = exposureText(s.settings as Record<string, unknown>);
   const tellFailure = { onError: (e: Error) => tell(e.message, { bad: true }) };
   const actions = (
@@ -87,6 +90,11 @@ export function RunPanel({ run }: { run: Run }) {
       <Row name="Scene" hint={version(s.revision)}>
         {s.scene}
       </Row>
+      {clips && (
+        <Row name="Animation">
+          <span title={clips.join(', ')}>{clipsText(clips)}</span>
+        </Row>
+      )}
       <Row name="Frames" hint={rateText(s.frameRate)}>
         <span className="fig">{s.frames}</span>
       </Row>

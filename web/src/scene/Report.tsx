@@ -3,7 +3,7 @@ import type { Revision } from '../api/client';
 import { useAddShot, useChangeProduction, useProduction, useShots } from '../api/queries';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import { bytes, count, metres, rateText, version } from '../shell/format';
+import { bytes, clipFrames, count, metres, rateText, span, version } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
@@ -66,8 +66,7 @@ export function Report({
         <div key={a.name} className="flex justify-between gap-3 border-b border-line py-1">
           <span className="truncate">{a.name}</span>
           <span className="fig text-right text-t2">
-            {(a.end - a.start).toFixed(2)} s · {Math.ceil(a.start * rate - 1e-3)} –{' '}
-            {Math.floor(a.end * rate + 1e-3)}
+            {(a.end - a.start).toFixed(2)} s · {span(clipFrames([a], rate)!)}
           </span>
         </div>
       ))}

@@ -1,3 +1,5 @@
+import type { Clip } from '../api/client';
+
 /** Returns hours, minutes, seconds and frames, without drop, at the nearest whole rate. */
 export function timecode(frame: number, rate: number): string {
   const base = Math.round(rate);
@@ -78,6 +80,30 @@ export function limitOf(settings: unknown): number {
 export const USUAL_LIMIT = 10;
 
 /** The names of passes if there are few, else how many. */
+/** The frames from the first to the last key of some animations; undefined if there are none. */
+export function clipFrames(clips: Clip[], rate: number): Range | undefined {
+  if (clips.length === 0) {
+    return undefined;
+  }
+  const first = Math.max(0, Math.ceil(Math.min(...clips.map((c) => c.start)) * rate - 1e-3));
+  const last = Math.floor(Math.max(...clips.map((c) => c.end)) * rate + 1e-3);
+  return { first, last: Math.max(first, last) };
+}
+
+/** The animations that play by a shot's settings, by name; undefined for all. */
+export const clipsOf = (settings: unknown) => (settings as { clips?: string[] } | null)?.clips;
+
+export function clipsText([first, ...more]: string[]): string {
+  if (first === undefined) {
+    return 'none, nothing moves';
+  }
+  return more.length > 0 ? `${first} and ${more.length} more` : first;
+}
+
+export type Range = { first: number; last: number };
+
+export const span = ({ first, last }: Range) => (first === last ? `${first}` : `${first}-${last}`);
+
 export function passesText(passes: string[]): string {
   const more = passes.filter((p) => p !== 'beauty');
   if (more.length === 0) {

@@ -3,6 +3,7 @@ import type { Pass } from '../api/client';
 import { usePasses } from '../api/queries';
 import { OpensList } from '../shell/Choice';
 import { passesText } from '../shell/format';
+import { Tick } from '../shell/Tick';
 
 const BEAUTY = 'beauty';
 
@@ -52,16 +53,7 @@ export function PassChoice({
                 value={p.name}
                 className="group grid cursor-pointer grid-cols-[1rem_9.5rem_1fr] gap-2 px-3 py-1 data-focus:bg-up2"
               >
-                <svg width="12" height="12" className="mt-0.5" aria-hidden="true">
-                  <rect x="0.5" y="0.5" width="11" height="11" fill="none" stroke="var(--t3)" />
-                  <path
-                    d="M2.5 6l2.5 2.5L9.5 3.5"
-                    fill="none"
-                    stroke="var(--t1)"
-                    strokeWidth="1.5"
-                    className="opacity-0 group-data-selected:opacity-100"
-                  />
-                </svg>
+                <Tick />
                 <span className="group-data-selected:font-semibold">{p.name}</span>
                 <span className="text-xs leading-4.5 text-t2" title={p.units}>
                   {p.holds}

@@ -4,6 +4,7 @@ import {
   useChangeShot,
   useFrames,
   useLetGo,
+  useProduction,
   useRemoveShot,
   useRestoreShot,
   useRevisions,
@@ -11,9 +12,11 @@ import {
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { useNotices } from '../shell/Notices';
+import { clipFrames, clipsOf, span } from '../shell/format';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
+import { ClipChoice, playing } from './ClipChoice';
 import { Cost } from './Cost';
 import { Exposure } from './Exposure';
 import { Field, type Put } from './Field';
@@ -33,14 +36,13 @@ function stepOf(f: Frames): number {
   return Number(/x(\d+)$/.exec(f.shortest)?.[1] ?? 1);
 }
 
-const span = (first: number, last: number) => (first === last ? `${first}` : `${first}-${last}`);
-
 /** The settings beside the picture they change. */
 export function ShotSettings({ shot }: { shot: Shot }) {
   const change = useChangeShot();
   const revisions = useRevisions().data ?? [];
   const revision = revisions.find((r) => r.id === shot.revisionId);
   const frames = useFrames(shot.frames).data;
+  const rate = useProduction().data?.frameRate ?? 24;
   const { tell, mended } = useNotices();
   const put: Put = async (part, about = SETTINGS) => {
     try {
@@ -55,10 +57,12 @@ export function ShotSettings({ shot }: { shot: Shot }) {
     }
   };
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
-  const whole = revision ? span(revision.first, revision.last) : shot.frames;
+  const clips = revision?.report.animations ?? [];
+  const all = (clipsOf(shot.settings) && clipFrames(playing(clips, shot), rate)) ?? revision;
+  const whole = all ? span(all) : shot.frames;
   const misses =
-    frames && revision && revision.last > revision.first
-      ? { end: frames.last + stepOf(frames) <= revision.last, start: frames.first > revision.first }
+    frames && all && all.last > all.first
+      ? { end: frames.last + stepOf(frames) <= all.last, start: frames.first > all.first }
       : undefined;
   return (
     <Panel label="Settings" actions={<Commands shot={shot} />}>
@@ -82,6 +86,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           onChange={(c) => void put({ camera: c })}
         />
       </Row>
+      <ClipChoice shot={shot} clips={clips} put={put} />
       <Row name="Frames" hint={frames && `${frames.count} of ${whole}`}>
         <Field
           shot={shot}
@@ -131,15 +136,15 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       <FileChoice shot={shot} put={put} />
       {misses?.end && (
         <Remark
-          text={`The animation goes on to frame ${revision!.last}; this range ends at ${frames!.last}.`}
-          action={`Extend to ${revision!.last}`}
+          text={`The animation goes on to frame ${all!.last}; this range ends at ${frames!.last}.`}
+          action={`Extend to ${all!.last}`}
           onClick={() => void put({ frames: whole }, FRAMES)}
         />
       )}
       {misses?.start && !misses.end && (
         <Remark
-          text={`The animation begins at frame ${revision!.first}; this range begins at ${frames!.first}.`}
-          action={`Begin at ${revision!.first}`}
+          text={`The animation begins at frame ${all!.first}; this range begins at ${frames!.first}.`}
+          action={`Begin at ${all!.first}`}
           onClick={() => void put({ frames: whole }, FRAMES)}
         />
       )}

@@ -171,6 +171,7 @@ export const REVISION = {
       { name: 'wide', kind: 'perspective', angleDegrees: 40, heightMetres: 2, moves: true },
       { name: 'close', kind: 'perspective', angleDegrees: 20, heightMetres: 1, moves: false },
     ],
+    animations: [{ name: 'dusk', start: 1 / 24, end: 4, channels: 3 }],
   },
 } as unknown as Revision;
 

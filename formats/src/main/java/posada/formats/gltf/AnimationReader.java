@@ -5,8 +5,12 @@ import de.javagl.jgltf.impl.v2.AnimationChannelTarget;
 import de.javagl.jgltf.impl.v2.AnimationSampler;
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import java.util.function.IntUnaryOperator;
 import posada.core.scene.Animation;
 import posada.core.scene.Animation.Channel;
@@ -52,7 +56,33 @@ final class AnimationReader {
         all.add(new Animation(name, one.channels, one.values));
       }
     }
+    alternatives(all);
     return all;
+  }
+
+  /** Tells of animations that cannot be seen together, such as a figure's walk and run. */
+  private void alternatives(List<Animation> all) {
+    Map<Object, String> first = new HashMap<>();
+    Set<String> names = new LinkedHashSet<>();
+    for (Animation a : all) {
+      Set<Object> keyed = new HashSet<>();
+      a.channels().forEach(c -> keyed.add(List.of(c.node(), c.path())));
+      a.values()
+          .forEach(v -> keyed.add(List.of(v.property(), v.index(), String.valueOf(v.slot()))));
+      for (Object k : keyed) {
+        String other = first.putIfAbsent(k, a.name());
+        if (other != null) {
+          names.add(other);
+          names.add(a.name());
+        }
+      }
+    }
+    if (!names.isEmpty()) {
+      file.remark(
+          "Some animations change the same things ("
+              + String.join(", ", names)
+              + "); where several play the last counts. Choose in a shot which ones play.");
+    }
   }
 
   /** One animation while it is read. */

@@ -265,6 +265,19 @@ class PointersTest {
   }
 
   @Test
+  void animationsOfTheSameThingAreTold() throws Exception {
+    ObjectNode s = scene();
+    key(s, LIGHTS + "/intensity", List.of(5.0));
+    key(s, "/nodes/4/translation", List.of(1.0, 2.0, 3.0));
+    String told = String.join(" ", load(s).report().remarks());
+    assertFalse(told.contains("same things"), told);
+    key(s, "/nodes/4/translation", List.of(3.0, 2.0, 1.0));
+    ((ObjectNode) s.at("/animations/2")).put("name", "other");
+    told = String.join(" ", load(s).report().remarks());
+    assertTrue(told.contains("change the same things (change, other); where several"), told);
+  }
+
+  @Test
   void numbersThatCannotBeAreClamped() throws Exception {
     ObjectNode s = scene();
     key(s, "/cameras/0/perspective/yfov", List.of(-1.0));
