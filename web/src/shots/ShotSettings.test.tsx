@@ -226,6 +226,29 @@ describe('settings of a shot', () => {
     await waitFor(() => expect(screen.queryByText(/this range ends/)).toBeNull());
   });
 
+  it('says when frames follow the end of what plays', async () => {
+    const clips = [
+      { name: 'walk', start: 0, end: 2, channels: 3 },
+      { name: 'run', start: 0, end: 1, channels: 3 },
+    ];
+    const report = { ...REVISION.report, animations: clips };
+    server
+      .on('GET /api/revisions', [{ ...REVISION, first: 0, last: 48, report }])
+      .on('GET /api/frames?text=0-48', { count: 49, first: 0, last: 48, shortest: '0-48' })
+      .on('GET /api/frames?text=0-24', { count: 25, first: 0, last: 24, shortest: '0-24' });
+    kept = { ...SHOT, frames: '0-48' };
+    const { user } = show(<Settings />);
+    await user.click(await screen.findByRole('button', { name: 'Animation: all 2' }));
+    expect(screen.queryByText(/goes on/)).toBeNull();
+    await user.click(screen.getByRole('option', { name: /walk/ }));
+    await user.keyboard('{Escape}');
+    await screen.findByText(/ends at frame 24; this range goes on to 48/);
+    await user.click(screen.getByRole('button', { name: 'Take 0-24' }));
+    await screen.findByText('25 of 0-24');
+    expect(kept).toMatchObject({ frames: '0-24', settings: { clips: ['run'] } });
+    await waitFor(() => expect(screen.queryByText(/goes on/)).toBeNull());
+  });
+
   it('does not take the last step of a range for a gap', async () => {
     kept = { ...SHOT, frames: '1-96x4' };
     show(<Settings />);

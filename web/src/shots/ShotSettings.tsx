@@ -12,7 +12,7 @@ import {
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { useNotices } from '../shell/Notices';
-import { clipFrames, clipsOf, span } from '../shell/format';
+import { clipFrames, clipsOf, span, type Range } from '../shell/format';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
@@ -34,6 +34,28 @@ const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 /** The distance between the last frames of a range, so that a step is not taken for a gap. */
 function stepOf(f: Frames): number {
   return Number(/x(\d+)$/.exec(f.shortest)?.[1] ?? 1);
+}
+
+/** How a range of frames and the animation do not end or begin together, and the way out. */
+function gapOf(f: Frames, all: Range) {
+  if (f.last + stepOf(f) <= all.last) {
+    return {
+      text: `The animation goes on to frame ${all.last}; this range ends at ${f.last}.`,
+      action: `Extend to ${all.last}`,
+    };
+  }
+  if (f.first > all.first) {
+    return {
+      text: `The animation begins at frame ${all.first}; this range begins at ${f.first}.`,
+      action: `Begin at ${all.first}`,
+    };
+  }
+  return f.last > all.last
+    ? {
+        text: `The animation ends at frame ${all.last}; this range goes on to ${f.last}.`,
+        action: `Take ${span(all)}`,
+      }
+    : undefined;
 }
 
 /** The settings beside the picture they change. */
@@ -60,10 +82,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const clips = revision?.report.animations ?? [];
   const all = (clipsOf(shot.settings) && clipFrames(playing(clips, shot), rate)) ?? revision;
   const whole = all ? span(all) : shot.frames;
-  const misses =
-    frames && all && all.last > all.first
-      ? { end: frames.last + stepOf(frames) <= all.last, start: frames.first > all.first }
-      : undefined;
+  const gap = frames && all && all.last > all.first ? gapOf(frames, all) : undefined;
   return (
     <Panel label="Settings" actions={<Commands shot={shot} />}>
       <Field
@@ -134,17 +153,10 @@ export function ShotSettings({ shot }: { shot: Shot }) {
       <LimitChoice shot={shot} put={put} />
       <NoiseChoice shot={shot} put={put} />
       <FileChoice shot={shot} put={put} />
-      {misses?.end && (
+      {gap && (
         <Remark
-          text={`The animation goes on to frame ${all!.last}; this range ends at ${frames!.last}.`}
-          action={`Extend to ${all!.last}`}
-          onClick={() => void put({ frames: whole }, FRAMES)}
-        />
-      )}
-      {misses?.start && !misses.end && (
-        <Remark
-          text={`The animation begins at frame ${all!.first}; this range begins at ${frames!.first}.`}
-          action={`Begin at ${all!.first}`}
+          text={gap.text}
+          action={gap.action}
           onClick={() => void put({ frames: whole }, FRAMES)}
         />
       )}
