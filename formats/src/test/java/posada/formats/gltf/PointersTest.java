@@ -16,6 +16,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Base64;
 import java.util.List;
+import java.util.Random;
 import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -314,5 +315,37 @@ class PointersTest {
     assertTrue(String.join(" ", load(s).report().remarks()).contains("plain sky"));
     key(s, LIGHTS + "/intensity", List.of(5.0));
     assertFalse(String.join(" ", load(s).report().remarks()).contains("plain sky"));
+  }
+
+  @Test
+  void whateverIsWrongIsOneSentenceOrStillPlays() throws Exception {
+    ObjectNode whole = scene();
+    key(whole, "/nodes/4/weights", List.of(1.0));
+    key(whole, "/nodes/3/rotation", List.of(0.0, 0.0, 0.0, 1.0));
+    key(whole, LIGHTS + "/spot/outerConeAngle", List.of(1.0));
+    key(whole, "/materials/1/extensions/KHR_materials_ior/ior", List.of(1.0));
+    key(
+        whole,
+        "/materials/1/normalTexture/extensions/KHR_texture_transform/scale",
+        List.of(2.0, 3.0));
+    String json = JSON.writeValueAsString(whole);
+    Random random = new Random(5);
+    int played = 0;
+    for (int i = 0; i < 400; i++) {
+      StringBuilder s = new StringBuilder(json);
+      for (int k = 0; k < 3; k++) {
+        s.setCharAt(random.nextInt(s.length()), "0123456789-[],.e/".charAt(random.nextInt(17)));
+      }
+      Path file = Files.writeString(folder.resolve("wrong.gltf"), s);
+      try {
+        Scene scene = SceneImporter.load(file).scene();
+        Pose.at(scene, AT);
+        Values.at(scene, AT, null);
+        played++;
+      } catch (ImportException e) {
+        assertTrue(e.getMessage().startsWith("wrong.gltf: "), e.getMessage());
+      }
+    }
+    assertTrue(played > 50, played + " played");
   }
 }
