@@ -3,12 +3,15 @@ package posada.formats.gltf;
 import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
+import java.util.stream.IntStream;
+import java.util.stream.Stream;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.SrgbTransfer;
 import posada.core.image.TexelImage;
+import posada.core.motion.Keys;
 import posada.core.motion.Pose;
 import posada.core.motion.Values;
 import posada.core.scene.Animation;
@@ -46,7 +49,7 @@ final class Additions {
       return s;
     }
     double glow = glow(s);
-    if (glow >= LEAST_GLOW || Values.of(s, Property.EMISSION).anyMatch(Additions::above)) {
+    if (glow >= LEAST_GLOW) {
       return s;
     }
     file.remark(
@@ -57,17 +60,17 @@ final class Additions {
   }
 
   private static boolean above(Animation.Value v) {
-    for (float f : v.curve().values()) {
-      if (f > 0) {
-        return true;
-      }
-    }
-    return false;
+    return atKeys(v).anyMatch(x -> x[0] > 0);
+  }
+
+  private static Stream<double[]> atKeys(Animation.Value v) {
+    return IntStream.range(0, v.curve().times().length)
+        .mapToObj(k -> Keys.at(v.curve(), v.curve().times()[k]));
   }
 
   /** Returns the mean radiance that surfaces give off; infinite if any is brighter than white. */
   private static double glow(Scene s) {
-    double[] each = s.materials().stream().mapToDouble(m -> glow(s, m)).toArray();
+    double[] each = IntStream.range(0, s.materials().size()).mapToDouble(i -> glow(s, i)).toArray();
     if (Arrays.stream(each).allMatch(g -> g == 0)) {
       return 0;
     }
@@ -95,9 +98,19 @@ final class Additions {
     return area > 0 ? light / area : 0;
   }
 
-  private static double glow(Scene s, Material m) {
-    float[] e = m.unlit() ? new float[3] : m.emission();
-    double most = Math.max(e[0], Math.max(e[1], e[2]));
+  /** Returns what a material gives off at its brightest. */
+  private static double glow(Scene s, int material) {
+    Material m = s.materials().get(material);
+    if (m.unlit()) {
+      return 0;
+    }
+    float[] e = m.emission();
+    double most =
+        Values.of(s, Property.EMISSION)
+            .filter(v -> v.index() == material)
+            .flatMap(Additions::atKeys)
+            .flatMapToDouble(Arrays::stream)
+            .reduce(Math.max(e[0], Math.max(e[1], e[2])), Math::max);
     if (most > 1) {
       return Double.POSITIVE_INFINITY;
     }

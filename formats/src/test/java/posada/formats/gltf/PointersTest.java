@@ -313,8 +313,18 @@ class PointersTest {
     ((ObjectNode) s.at(LIGHTS)).put("intensity", 0);
     s.set("materials", JSON.readTree("[{\"name\":\"plain\"}]"));
     assertTrue(String.join(" ", load(s).report().remarks()).contains("plain sky"));
+    ObjectNode glows = s.deepCopy();
     key(s, LIGHTS + "/intensity", List.of(5.0));
     assertFalse(String.join(" ", load(s).report().remarks()).contains("plain sky"));
+    // As much as a pilot light is none, as everywhere.
+    ObjectNode faintly = glows.deepCopy();
+    for (ObjectNode g : List.of(glows, faintly)) {
+      ((ObjectNode) g.at("/meshes/0/primitives/0")).put("material", 0);
+    }
+    key(faintly, "/materials/0/emissiveFactor", List.of(0.01, 0.0, 0.0));
+    assertTrue(String.join(" ", load(faintly).report().remarks()).contains("plain sky"));
+    key(glows, "/materials/0/emissiveFactor", List.of(0.0, 0.5, 0.0));
+    assertFalse(String.join(" ", load(glows).report().remarks()).contains("plain sky"));
   }
 
   @Test
