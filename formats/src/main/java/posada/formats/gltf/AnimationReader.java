@@ -145,17 +145,16 @@ final class AnimationReader {
       if (t.property() != Property.EMISSION) {
         return keys;
       }
+      MaterialReader.Emission other = looks.emissions.get(i);
       if (values.stream().anyMatch(v -> v.property() == t.property() && v.index() == i)) {
         file.remark(
             capital(element)
-                + " changes both colour and strength of what material "
-                + i
-                + " gives off; the last counts, with the other as it is without animation.");
+                + " changes both colour and strength of what material \""
+                + other.material()
+                + "\" gives off; the last counts, with the other as it is without animation.");
       }
-      float[] other = looks.emissions.get(i);
-      return t.factor()
-          ? keys.times(other[0], other[1], other[2])
-          : keys.times(other[3], other[3], other[3]);
+      float s = other.strength();
+      return t.factor() ? keys.times(other.color()) : keys.times(s, s, s);
     }
 
     private void node(int target, String name, int sampler) throws ImportException {

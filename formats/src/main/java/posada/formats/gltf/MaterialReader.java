@@ -33,8 +33,16 @@ final class MaterialReader {
   private final GltfFile file;
   final List<Texture> textures = new ArrayList<>();
 
-  /** What each material of the file gives off: red, green and blue, and their strength. */
-  final List<float[]> emissions = new ArrayList<>();
+  /** What each material of the file gives off. */
+  final List<Emission> emissions = new ArrayList<>();
+
+  /**
+   * What a material gives off, as the file has it.
+   *
+   * @param color red, green and blue
+   * @param strength what the colour is multiplied by
+   */
+  record Emission(String material, float[] color, float strength) {}
 
   /** glTF texture number to the number in {@link #textures}, -1 if it could not be had. */
   private final int[] textureAt;
@@ -151,7 +159,7 @@ final class MaterialReader {
     float[] emission = new float[3];
     copy(m.getEmissiveFactor(), emission);
     float strength = emissiveStrength(m, name);
-    emissions.add(new float[] {emission[0], emission[1], emission[2], strength});
+    emissions.add(new Emission(name, emission.clone(), strength));
     for (int k = 0; k < 3; k++) {
       emission[k] = Math.max(0, emission[k] * strength);
     }

@@ -1,5 +1,6 @@
 package posada.formats.gltf;
 
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNotEquals;
@@ -276,6 +277,26 @@ class PointersTest {
     ((ObjectNode) s.at("/animations/2")).put("name", "other");
     told = String.join(" ", load(s).report().remarks());
     assertTrue(told.contains("change the same things (change, other); where several"), told);
+  }
+
+  @Test
+  void colourAndStrengthOfAGlowTogetherAreTold() throws Exception {
+    ObjectNode s = scene();
+    ((ObjectNode) s.at("/materials/1")).put("name", "lamp");
+    String at = "/materials/1/";
+    key(s, at + "emissiveFactor", List.of(1.0, 0.5, 0.0));
+    key(s, at + "extensions/KHR_materials_emissive_strength/emissiveStrength", List.of(8.0));
+    // Both in one animation.
+    ObjectNode first = (ObjectNode) s.at("/animations/0");
+    first.withArray("samplers").add(s.at("/animations/1/samplers/0"));
+    ObjectNode channel = (ObjectNode) s.at("/animations/1/channels/0");
+    first.withArray("channels").add(channel.put("sampler", 1));
+    s.withArray("animations").remove(1);
+    ImportedScene back = load(s);
+    String told = String.join(" ", back.report().remarks());
+    assertTrue(told.contains("strength of what material \"lamp\" gives off; the last"), told);
+    float[] e = Values.at(back.scene(), AT, null).materials().get(1).emission();
+    assertArrayEquals(new float[] {0.8f, 1.6f, 3.2f}, e, 1e-6f);
   }
 
   @Test

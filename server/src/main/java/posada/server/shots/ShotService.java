@@ -132,23 +132,25 @@ public class ShotService implements RevisionFollower {
     Shot s = find(id);
     Object mine = new Object();
     metering.put(id, mine);
-    try (RenderThreads.Watched first = pool.watch()) {
+    try {
       SettingsDocuments.Ready ready =
           documents.read(revision(s.revisionId()), s.settings(), s.samples());
       FrameRate rate = new FrameRate(scenes.production().frameRate());
       List<Moment> moments =
           FrameRange.parse(s.frames()).frames().stream().map(rate::moment).toList();
-      double stops =
-          Meter.stops(
-              ready.scene(),
-              s.camera(),
-              moments,
-              s.scaledWidth(),
-              s.scaledHeight(),
-              ready.settings(),
-              pool.workers(),
-              () -> metering.get(id) != mine);
-      return new Metered(Double.isNaN(stops) ? null : Double.valueOf(stops));
+      try (RenderThreads.Watched first = pool.watch()) {
+        double stops =
+            Meter.stops(
+                ready.scene(),
+                s.camera(),
+                moments,
+                s.scaledWidth(),
+                s.scaledHeight(),
+                ready.settings(),
+                pool.workers(),
+                () -> metering.get(id) != mine);
+        return new Metered(Double.isNaN(stops) ? null : Double.valueOf(stops));
+      }
     } finally {
       metering.remove(id, mine);
     }
