@@ -243,6 +243,7 @@ describe('settings of a shot', () => {
     await user.click(screen.getByRole('option', { name: /walk/ }));
     await user.keyboard('{Escape}');
     await screen.findByText(/ends at frame 24; this range goes on to 48/);
+    expect(screen.getByText('49 in all')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Take 0-24' }));
     await screen.findByText('25 of 0-24');
     expect(kept).toMatchObject({ frames: '0-24', settings: { clips: ['run'] } });

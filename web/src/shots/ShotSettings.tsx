@@ -82,6 +82,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
   const clips = revision?.report.animations ?? [];
   const all = (clipsOf(shot.settings) && clipFrames(playing(clips, shot), rate)) ?? revision;
   const whole = all ? span(all) : shot.frames;
+  const within = !frames || !all || (frames.first >= all.first && frames.last <= all.last);
   const gap = frames && all && all.last > all.first ? gapOf(frames, all) : undefined;
   return (
     <Panel label="Settings" actions={<Commands shot={shot} />}>
@@ -106,7 +107,10 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         />
       </Row>
       <ClipChoice shot={shot} clips={clips} put={put} />
-      <Row name="Frames" hint={frames && `${frames.count} of ${whole}`}>
+      <Row
+        name="Frames"
+        hint={frames && (within ? `${frames.count} of ${whole}` : `${frames.count} in all`)}
+      >
         <Field
           shot={shot}
           label={FRAMES}
