@@ -78,6 +78,7 @@ class RunApiTest extends ServerCase {
     ObjectNode shot = shot("job", "eye");
     String path = letGo(shot);
     JsonNode run = ended(path, "DONE", "FRESH");
+    assertEquals(run, get("/api/runs").get(0), "the newest comes first");
     assertEquals(0, run.get("bakes").size());
 
     byte[] jpeg = bytes(path + "/frames/2/picture");

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import com.zaxxer.hikari.HikariDataSource;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -11,6 +12,7 @@ import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Path;
+import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
@@ -31,7 +33,17 @@ abstract class ServerCase {
   @BeforeAll
   static void start() {
     server = PosadaServer.start("--posada.home=" + home, "--server.port=0", "--posada.threads=1");
+    onlyOneConnection();
     base = "http://localhost:" + server.getEnvironment().getProperty("local.server.port");
+  }
+
+  /** Whatever takes a second connection to the database while it holds the first fails here. */
+  private static void onlyOneConnection() {
+    HikariDataSource pool = (HikariDataSource) server.getBean(DataSource.class);
+    pool.setConnectionTimeout(10_000);
+    pool.setMinimumIdle(1);
+    pool.setMaximumPoolSize(1);
+    pool.getHikariPoolMXBean().softEvictConnections();
   }
 
   @AfterAll

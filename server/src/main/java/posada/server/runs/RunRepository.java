@@ -1,8 +1,12 @@
 package posada.server.runs;
 
-import static org.jooq.impl.DSL.avg;
+import static java.util.stream.Collectors.groupingBy;
+import static java.util.stream.Collectors.mapping;
+import static java.util.stream.Collectors.toList;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.max;
+import static org.jooq.impl.DSL.noCondition;
+import static org.jooq.impl.DSL.sum;
 import static posada.server.storage.generated.Tables.BAKE;
 import static posada.server.storage.generated.Tables.FRAME;
 import static posada.server.storage.generated.Tables.RUN;
@@ -10,10 +14,14 @@ import static posada.server.storage.generated.Tables.RUN;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
+import java.util.ArrayList;
+import java.util.Collections;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
@@ -21,6 +29,8 @@ import org.jooq.Select;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
+import posada.server.storage.generated.tables.records.BakeRecord;
+import posada.server.storage.generated.tables.records.RunRecord;
 import tools.jackson.databind.json.JsonMapper;
 
 /** Keeps runs and their ledger; states change here only, each change checked against its table. */
@@ -80,22 +90,24 @@ public class RunRepository {
   }
 
   public Optional<Run> find(long id) {
-    return db.selectFrom(RUN).where(RUN.ID.eq(id)).fetchOptional(this::run);
+    return runs(RUN.ID.eq(id)).stream().findFirst();
   }
 
+  /** Returns all runs, the newest first. */
   List<Run> all() {
-    return db.selectFrom(RUN).orderBy(RUN.ID.desc()).fetch(this::run);
+    List<Run> all = runs(noCondition());
+    Collections.reverse(all);
+    return all;
   }
 
   /** Returns the runs that are running or have something in work, the oldest first. */
   List<Run> unfinished() {
     String inWork = FrameState.RENDERING.name();
-    return db.selectFrom(RUN)
-        .where(RUN.STATE.eq(RunState.RUNNING.name()))
-        .or(RUN.ID.in(db.select(FRAME.RUN_ID).from(FRAME).where(FRAME.STATE.eq(inWork))))
-        .or(RUN.ID.in(db.select(BAKE.RUN_ID).from(BAKE).where(BAKE.STATE.eq(inWork))))
-        .orderBy(RUN.ID)
-        .fetch(this::run);
+    return runs(
+        RUN.STATE
+            .eq(RunState.RUNNING.name())
+            .or(RUN.ID.in(db.select(FRAME.RUN_ID).from(FRAME).where(FRAME.STATE.eq(inWork))))
+            .or(RUN.ID.in(db.select(BAKE.RUN_ID).from(BAKE).where(BAKE.STATE.eq(inWork)))));
   }
 
   public List<LedgerLine> ledger(long runId) {
@@ -252,50 +264,104 @@ public class RunRepository {
         == 1;
   }
 
-  private Run run(Record r) {
-    long id = r.get(RUN.ID);
-    Map<FrameState, Integer> counts = new EnumMap<>(FrameState.class);
-    db.select(FRAME.STATE, count())
-        .from(FRAME)
-        .where(FRAME.RUN_ID.eq(id))
-        .groupBy(FRAME.STATE)
-        .forEach(c -> counts.put(FrameState.valueOf(c.value1()), c.value2()));
-    var known =
-        db.select(avg(FRAME.SECONDS), max(FRAME.SHARE_CUT))
-            .from(FRAME)
-            .where(FRAME.RUN_ID.eq(id))
-            .fetchSingle();
-    var mean = known.value1();
-    LocalDateTime ended = r.get(RUN.ENDED_AT);
-    return new Run(
-        id,
-        r.get(RUN.SHOT_ID),
-        r.get(RUN.SHOT),
-        r.get(RUN.NUMBER),
-        RunState.valueOf(r.get(RUN.STATE)),
-        json.readValue(r.get(RUN.SETTINGS), RunSettings.class),
-        r.get(RUN.FOLDER),
-        r.get(RUN.STARTED_AT).toInstant(ZoneOffset.UTC),
-        ended == null ? null : ended.toInstant(ZoneOffset.UTC),
-        counts.values().stream().mapToInt(i -> i).sum(),
-        counts.getOrDefault(FrameState.FRESH, 0),
-        counts.getOrDefault(FrameState.FAILED, 0),
-        counts.getOrDefault(FrameState.SKIPPED, 0),
-        mean == null ? null : mean.doubleValue(),
-        known.value2(),
-        bakes(id));
+  /** What the frames of one run come to. */
+  private static final class Tally {
+    private final Map<FrameState, Integer> counts = new EnumMap<>(FrameState.class);
+    private double seconds;
+    private int timed;
+    private Double shareCut;
+
+    private void add(FrameState state, int frames, Double secondsOfAll, int timedOfAll, Double cut) {
+      counts.merge(state, frames, Integer::sum);
+      seconds += secondsOfAll == null ? 0 : secondsOfAll;
+      timed += timedOfAll;
+      if (cut != null && (shareCut == null || cut > shareCut)) {
+        shareCut = cut;
+      }
+    }
+
+    private int of(FrameState state) {
+      return counts.getOrDefault(state, 0);
+    }
+
+    private int all() {
+      return counts.values().stream().mapToInt(i -> i).sum();
+    }
   }
 
-  private List<Bake> bakes(long runId) {
-    return db.selectFrom(BAKE)
-        .where(BAKE.RUN_ID.eq(runId))
-        .fetch(
+  /**
+   * Returns runs, the oldest first. Each query is read to its end before the next begins, so that
+   * none holds a connection while another waits for one.
+   */
+  private List<Run> runs(Condition which) {
+    List<RunRecord> rows = db.selectFrom(RUN).where(which).orderBy(RUN.ID).fetch();
+    Condition ofThese = FRAME.RUN_ID.in(db.select(RUN.ID).from(RUN).where(which));
+    Map<Long, Tally> tallies = new HashMap<>();
+    db.select(
+            FRAME.RUN_ID,
+            FRAME.STATE,
+            count(),
+            sum(FRAME.SECONDS),
+            count(FRAME.SECONDS),
+            max(FRAME.SHARE_CUT))
+        .from(FRAME)
+        .where(ofThese)
+        .groupBy(FRAME.RUN_ID, FRAME.STATE)
+        .fetch()
+        .forEach(
             r ->
-                new Bake(
-                    FrameState.valueOf(r.getState()),
-                    r.getAttempts(),
-                    r.getSeconds(),
-                    r.getPoints(),
-                    r.getFailure()));
+                tallies
+                    .computeIfAbsent(r.value1(), id -> new Tally())
+                    .add(
+                        FrameState.valueOf(r.value2()),
+                        r.value3(),
+                        r.value4() == null ? null : r.value4().doubleValue(),
+                        r.value5(),
+                        r.value6()));
+    Map<Long, List<Bake>> bakes =
+        db
+            .selectFrom(BAKE)
+            .where(BAKE.RUN_ID.in(db.select(RUN.ID).from(RUN).where(which)))
+            .fetch()
+            .stream()
+            .collect(groupingBy(BakeRecord::getRunId, mapping(RunRepository::bake, toList())));
+    List<Run> runs = new ArrayList<>();
+    for (RunRecord r : rows) {
+      runs.add(
+          run(
+              r,
+              tallies.getOrDefault(r.getId(), new Tally()),
+              bakes.getOrDefault(r.getId(), List.of())));
+    }
+    return runs;
+  }
+
+  private Run run(RunRecord r, Tally frames, List<Bake> bakes) {
+    return new Run(
+        r.getId(),
+        r.getShotId(),
+        r.getShot(),
+        r.getNumber(),
+        RunState.valueOf(r.getState()),
+        json.readValue(r.getSettings(), RunSettings.class),
+        r.getFolder(),
+        r.getStartedAt().toInstant(ZoneOffset.UTC),
+        r.getEndedAt() == null ? null : r.getEndedAt().toInstant(ZoneOffset.UTC),
+        frames.all(),
+        frames.of(FrameState.FRESH),
+        frames.of(FrameState.FAILED),
+        frames.of(FrameState.SKIPPED),
+        frames.timed == 0 ? null : Double.valueOf(frames.seconds / frames.timed),
+        frames.shareCut,
+        bakes);
+  }
+
+  private static Bake bake(BakeRecord r) {
+    return new Bake(
+        FrameState.valueOf(r.getState()),
+        r.getAttempts(),
+        r.getSeconds(),
+        r.getPoints(),
+        r.getFailure());
   }
 }
