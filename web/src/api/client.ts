@@ -3,6 +3,7 @@ import type { components } from './schema';
 export type Production = components['schemas']['Production'];
 export type Revision = components['schemas']['Revision'];
 export type SceneReport = components['schemas']['SceneReport'];
+export type Health = components['schemas']['Health'];
 export type Shot = components['schemas']['Shot'];
 export type Run = components['schemas']['Run'];
 export type LedgerLine = components['schemas']['LedgerLine'];

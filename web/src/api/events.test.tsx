@@ -3,6 +3,7 @@ import { screen, waitFor } from '@testing-library/react';
 import { act } from 'react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { closePage, FakeServer, openPage, RUN, SHOT, show, Stream } from '../test/page';
+import { HealthBar } from '../shell/HealthBar';
 import RunStation from '../run/RunStation';
 import type { LedgerLine, Run } from './client';
 import { useServerEvents } from './events';
@@ -14,6 +15,7 @@ function Page() {
   return (
     <>
       <p>{useServerEvents() ? 'connected' : 'lost'}</p>
+      <HealthBar />
       <RunStation />
     </>
   );
@@ -118,9 +120,19 @@ describe('a run as it is pushed', () => {
     await screen.findByText('lost');
     runs = [{ ...RUN, state: 'CANCELLED' }];
     act(() => stream().onopen!());
+    say('connected', '');
     await screen.findByText('connected');
     await waitFor(() => expect(screen.getByTestId('ready').textContent).toBe('cancelled'));
     expect(server.all('GET /api/runs')).toHaveLength(before + 1);
+  });
+
+  it('says what is wrong with the disk until it is mended', async () => {
+    await open();
+    const message = 'The disk is nearly full: 150 MB are free.';
+    say('health', { state: 'DISK_FULL', message, freeBytes: 1, reserveBytes: 2 });
+    expect((await screen.findByRole('alert')).textContent).toContain(message);
+    say('health', { state: 'READY', message: null, freeBytes: 3, reserveBytes: 2 });
+    await waitFor(() => expect(screen.queryByRole('alert')).toBeNull());
   });
 
   it('hangs up when the page goes', async () => {

@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
-import type { LedgerLine, PreviewJob, Run } from './client';
+import type { Health, LedgerLine, PreviewJob, Run } from './client';
 import {
+  healthQuery,
   ledgerQuery,
   progressQuery,
   putPreview,
@@ -35,22 +36,15 @@ export function useServerEvents(): boolean {
   const [connected, setConnected] = useState(true);
   useEffect(() => {
     const source = new EventSource('/api/events');
-    let lost = false;
     const on = <T>(type: string, heard: (body: T) => void) =>
       source.addEventListener(type, (e) =>
         heard(JSON.parse((e as MessageEvent<string>).data) as T),
       );
-    source.onopen = () => {
-      setConnected(true);
-      if (lost) {
-        void queryClient.invalidateQueries();
-      }
-      lost = false;
-    };
-    source.onerror = () => {
-      lost = true;
-      setConnected(false);
-    };
+    source.onopen = () => setConnected(true);
+    source.onerror = () => setConnected(false);
+    // What happened before the connection stood was heard by nobody.
+    on('connected', () => void queryClient.invalidateQueries());
+    on<Health>('health', (h) => queryClient.setQueryData(healthQuery.queryKey, h));
     on<Run>('run', putRun);
     on<{ runId: number; line: LedgerLine }>('frame', (f) => putLine(f.runId, f.line));
     on<FrameProgress>('progress', (p) => queryClient.setQueryData(progressQuery.queryKey, p));

@@ -11,6 +11,7 @@ import {
   send,
   type Formats,
   type Frames,
+  type Health,
   type LedgerLine,
   type Pass,
   type PreviewJob,
@@ -95,6 +96,13 @@ export const progressQuery = queryOptions<FrameProgress | null>({
   queryFn: () => null,
 });
 
+/** Whether data can be kept; pushed when that changes. */
+export const healthQuery = queryOptions({
+  queryKey: ['health'],
+  queryFn: ({ signal }) => get<Health>('/api/health', signal),
+});
+
+export const useHealth = () => useQuery(healthQuery).data;
 export const useProduction = () => useQuery(productionQuery);
 export const useRevisions = () => useQuery(revisionsQuery);
 export const useShots = () => useQuery(shotsQuery);

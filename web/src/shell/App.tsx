@@ -4,6 +4,7 @@ import { useServerEvents } from '../api/events';
 import { useProduction } from '../api/queries';
 import { RibbonHolder } from '../timeline/RibbonHolder';
 import { ErrorBoundary } from './ErrorBoundary';
+import { HealthBar } from './HealthBar';
 import { Help } from './Help';
 import { useKeys } from './keys';
 import { Line } from './Line';
@@ -34,7 +35,7 @@ export function App() {
     return false;
   });
   return (
-    <div className="grid h-full min-w-[1100px] grid-rows-[64px_minmax(0,1fr)_108px]">
+    <div className="grid h-full min-w-[1100px] grid-rows-[64px_auto_minmax(0,1fr)_108px]">
       <header className="flex items-center gap-6 border-b border-line px-5">
         <div className="w-26 leading-4">
           <div className="text-[15px] font-[640] [font-stretch:118%]">Posada</div>
@@ -45,6 +46,9 @@ export function App() {
         <Line />
         <Pulse connected={connected} onHelp={() => setHelp(true)} />
       </header>
+      <div>
+        <HealthBar />
+      </div>
       <ErrorBoundary>
         <Suspense fallback={<main />}>
           <Routes>

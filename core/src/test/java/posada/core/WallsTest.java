@@ -20,6 +20,7 @@ class WallsTest {
               "java.util..",
               "java.nio.charset..",
               "java.security..",
+              "java.text..",
               "java.io..",
               "jdk.incubator.vector..");
 

@@ -71,11 +71,15 @@ class KilledServerTest {
   }
 
   private static long letGo(ServerProcess server, Path zip) throws Exception {
+    return letGo(server, zip, 24);
+  }
+
+  private static long letGo(ServerProcess server, Path zip, int samples) throws Exception {
     long revision = upload(server, zip);
     JsonNode shot =
         json(server.post("/api/shots", "{\"revisionId\":" + revision + ",\"camera\":\"front\"}"));
     ObjectNode small = (ObjectNode) shot;
-    small.put("scale", 25).put("samples", 24);
+    small.put("scale", 25).put("samples", samples);
     String path = "/api/shots/" + shot.get("id").asLong();
     server.send(
         HttpRequest.newBuilder(URI.create(server.url(path)))
@@ -118,6 +122,33 @@ class KilledServerTest {
       for (JsonNode line : json(server.get("/api/runs/" + run + "/ledger"))) {
         assertEquals("FRESH", line.get("state").asText());
       }
+    }
+  }
+
+  private static JsonNode inWork(ServerProcess server, long run) throws Exception {
+    long end = System.nanoTime() + 60_000_000_000L;
+    while (true) {
+      JsonNode line = json(server.get("/api/runs/" + run + "/ledger")).get(0);
+      if (line.get("state").asText().equals("RENDERING")) {
+        return line;
+      }
+      assertTrue(System.nanoTime() < end, "not in work: " + line);
+      Thread.sleep(50);
+    }
+  }
+
+  /** Three orderly stops in one slow frame made it fail. */
+  @Test
+  void anOrderlyStopIsNoAttemptAtTheFrameInWork() throws Exception {
+    Path home = folder.resolve("home");
+    long run;
+    try (ServerProcess server = new ServerProcess(home)) {
+      run = letGo(server, SmallScene.write(folder), 60_000);
+      inWork(server, run);
+      server.stop();
+    }
+    try (ServerProcess server = new ServerProcess(home)) {
+      assertEquals(1, inWork(server, run).get("attempts").asInt());
     }
   }
 

@@ -72,6 +72,12 @@ final class ServerProcess implements AutoCloseable {
     process.destroyForcibly().waitFor();
   }
 
+  /** Ends the process as a service manager does, and waits for it. */
+  void stop() throws InterruptedException {
+    process.destroy();
+    process.waitFor();
+  }
+
   @Override
   public void close() throws Exception {
     kill();

@@ -13,11 +13,14 @@ import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.List;
 import java.util.Map;
 import java.util.Scanner;
 import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
+import java.util.concurrent.CompletableFuture;
+import java.util.stream.IntStream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 import javax.imageio.ImageIO;
@@ -71,6 +74,50 @@ class RunApiTest extends ServerCase {
     assertEquals(200, send("POST", path + "/continue", "").status());
     light = ended(path, "FAILED", "SKIPPED").get("bakes").get(0);
     assertEquals(2, light.get("attempts").asInt());
+  }
+
+  @Test
+  void runsOfOneFolderGetNumbersOfTheirOwnWhateverTheirShotsWereCalled() throws Exception {
+    ObjectNode shot = shot("numbers", "num one");
+    String first = letGo(shot);
+    ended(first, "DONE", "FRESH");
+    assertEquals(200, send("DELETE", "/api/shots/" + shot.get("id").asLong(), "").status());
+    ObjectNode other = shot("numbers", "NUM-one");
+    String second = letGo(other);
+    JsonNode run = ended(second, "DONE", "FRESH");
+    assertEquals(2, run.get("number").asInt());
+    // Files that nobody knows of are not written over.
+    Path next = Path.of(run.get("folder").asString()).resolveSibling("v003");
+    Files.createDirectories(next);
+    Answer third = send("POST", "/api/shots/" + other.get("id").asLong() + "/runs", "");
+    assertEquals(4, third.json().get("number").asInt(), third.json().toString());
+  }
+
+  @Test
+  void startsAtOneMomentGetANumberEach() throws Exception {
+    ObjectNode shot = shot("hurry", "eye");
+    letGo(shot);
+    String path = "/api/shots/" + shot.get("id").asLong() + "/runs";
+    Set<Integer> numbers = new TreeSet<>();
+    List<CompletableFuture<Answer>> starts =
+        IntStream.range(0, 8)
+            .mapToObj(
+                i ->
+                    CompletableFuture.supplyAsync(
+                        () -> {
+                          try {
+                            return send("POST", path, "");
+                          } catch (Exception e) {
+                            throw new IllegalStateException(e);
+                          }
+                        },
+                        each -> new Thread(each).start()))
+            .toList();
+    for (CompletableFuture<Answer> s : starts) {
+      assertEquals(200, s.join().status(), String.valueOf(s.join().json()));
+      numbers.add(s.join().json().get("number").asInt());
+    }
+    assertEquals(Set.of(2, 3, 4, 5, 6, 7, 8, 9), numbers);
   }
 
   @Test

@@ -74,6 +74,21 @@ class ShotApiTest extends ServerCase {
     return ImageIO.read(new ByteArrayInputStream(jpeg));
   }
 
+  /** Each would have overwritten the other's frames. */
+  @Test
+  void shotsWhoseFilesWouldShareAFolderAreRefused() throws Exception {
+    ObjectNode first = shot("fold", "Fold Ä");
+    // Its own name in other letters is no clash.
+    assertEquals(200, change(first.put("name", "FOLD Ä")).status());
+    for (String name : List.of("fold-ä", "FOLD/ä", " fold?Ä ", "fold-a\u0308", "ｆold-ä")) {
+      ObjectNode other = shot("folds", "eye");
+      Answer refused = change(other.put("name", name));
+      refused(409, "with shot \"FOLD Ä\"", refused);
+      assertEquals(200, send("DELETE", "/api/shots/" + other.get("id").asLong(), "").status());
+    }
+    assertEquals("Fold Ä-2", shot("fold", "Fold Ä").get("name").asString());
+  }
+
   @Test
   void theLivePictureGoesFromCoarseToFine() throws Exception {
     List<Event> events = live(small("live", 6), "");

@@ -1,7 +1,11 @@
 package posada.core.plan;
 
+import java.nio.charset.StandardCharsets;
+import java.text.Normalizer;
+import java.text.Normalizer.Form;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.regex.Matcher;
@@ -15,6 +19,9 @@ public record NamePattern(String text) {
   /** Fields that may stand in a pattern. */
   public static final List<String> FIELDS =
       List.of("camera", "date", "frame", "layer", "pass", "production", "scene", "shot", "version");
+
+  /** Longest part of a path that a value becomes; several make one file name of up to 255. */
+  static final int MOST_BYTES = 80;
 
   private static final Pattern FIELD = Pattern.compile("\\{([^{}]*)}");
 
@@ -100,9 +107,26 @@ public record NamePattern(String text) {
     return out.toString();
   }
 
-  /** Returns a value as one part of a path: never empty, never {@code .} or {@code ..}. */
+  /**
+   * Returns a value as one part of a path: never empty, never {@code .} or {@code ..}, at most
+   * {@value #MOST_BYTES} bytes in UTF-8.
+   */
   public static String safe(String value) {
-    String s = SAFE.matcher(value.strip()).replaceAll("-");
-    return s.isEmpty() || s.matches("\\.+") ? "unnamed" : s;
+    String s = SAFE.matcher(Normalizer.normalize(value.strip(), Form.NFC)).replaceAll("-");
+    int end = s.length();
+    while (s.substring(0, end).getBytes(StandardCharsets.UTF_8).length > MOST_BYTES) {
+      end = s.offsetByCodePoints(end, -1);
+    }
+    s = s.substring(0, end).replaceAll("\\.+$", "");
+    return s.isEmpty() ? "unnamed" : s;
+  }
+
+  /**
+   * Returns what is equal for two values whose parts of a path some file system takes for one: in
+   * small letters, and with letters that are composed of others (Unicode Annex 15, form KC).
+   */
+  public static String folded(String value) {
+    String s = Normalizer.normalize(safe(value), Form.NFKC);
+    return s.toUpperCase(Locale.ROOT).toLowerCase(Locale.ROOT);
   }
 }

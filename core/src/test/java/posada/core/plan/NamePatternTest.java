@@ -1,12 +1,15 @@
 package posada.core.plan;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
+import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 
 class NamePatternTest {
@@ -40,6 +43,31 @@ class NamePatternTest {
     p.check(1);
     var e = assertThrows(IllegalArgumentException.class, () -> p.check(2));
     assertTrue(e.getMessage().contains("{frame:4}"), e.getMessage());
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "Car Ride,car-ride",
+    "a/b,a?b",
+    "ÄTNA,ätna",
+    "e\u0301,\u00c9",
+    "ﬁlm,FILM",
+    "STRASSE,straße"
+  })
+  void namesThatSomeFileSystemTakesForOneFoldTogether(String a, String b) {
+    assertEquals(NamePattern.folded(a), NamePattern.folded(b));
+  }
+
+  @Test
+  void namesOfOtherScriptsStayApartAndFitIntoAFileName() {
+    assertEquals("缆车", NamePattern.safe("缆车"));
+    assertEquals("Канатная-дорога", NamePattern.safe("Канатная дорога"));
+    assertNotEquals(NamePattern.folded("缆车"), NamePattern.folded("山顶"));
+    String wide = NamePattern.safe("𝒞".repeat(100));
+    assertEquals("𝒞".repeat(20), wide, "80 bytes, and no half letter");
+    for (String nothing : List.of(" ", ".", "..", "...")) {
+      assertEquals("unnamed", NamePattern.safe(nothing));
+    }
   }
 
   @Test

@@ -9,13 +9,16 @@ import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
 import java.util.Arrays;
+import java.util.UUID;
+import java.util.stream.Stream;
 
 /**
  * Publishes files so that one under its final name is complete: temporary name in the same folder,
- * forced to disk, read back, renamed. A failure leaves nothing behind.
+ * of this attempt's own since another may be writing the same file, forced to disk, read back,
+ * renamed. A failure leaves nothing behind.
  */
 public final class AtomicFile {
-  /** Ending of temporary names; the rest is the final name. */
+  /** Ending of temporary names, which begin with the final name. */
   public static final String TEMPORARY = ".posada-part";
 
   private AtomicFile() {}
@@ -37,7 +40,8 @@ public final class AtomicFile {
     if (!overwrite && Files.exists(file)) {
       throw new FileAlreadyExistsException(file + " exists already; choose another name or folder");
     }
-    Path part = folder.resolve(file.getFileName() + TEMPORARY);
+    String own = UUID.randomUUID().toString().substring(0, 8);
+    Path part = folder.resolve(file.getFileName() + "." + own + TEMPORARY);
     try {
       try (FileChannel out =
           FileChannel.open(
@@ -63,6 +67,23 @@ public final class AtomicFile {
       throw new IOException(file + " could not be written: " + e.getMessage(), e);
     }
     forceFolder(folder);
+  }
+
+  /** Removes what attempts at a file left behind that were cut off. */
+  public static void removeParts(Path file) throws IOException {
+    Path folder = file.toAbsolutePath().getParent();
+    if (!Files.isDirectory(folder)) {
+      return;
+    }
+    String begins = file.getFileName() + ".";
+    try (Stream<Path> all = Files.list(folder)) {
+      for (Path p : all.toList()) {
+        String name = p.getFileName().toString();
+        if (name.startsWith(begins) && name.endsWith(TEMPORARY)) {
+          Files.deleteIfExists(p);
+        }
+      }
+    }
   }
 
   /** Makes the new name itself last; some file systems cannot, which is no failure of the file. */

@@ -8,7 +8,7 @@ public final class FileTrouble {
   private FileTrouble() {}
 
   /** Returns a sentence that names the file. */
-  public static String sentence(Exception e) {
+  public static String sentence(Throwable e) {
     if (e instanceof NoSuchFileException missing) {
       return missing.getFile() + " is not there";
     }

@@ -213,6 +213,22 @@ public record FrameFiles(
     return ViewTransform.display(image.full(), names, alpha, fill);
   }
 
+  /** Returns bytes that a frame's files have at the most, but for a deep picture: unpacked. */
+  public long mostBytes(int width, int height) {
+    long values = 0;
+    for (Part p : parts(0)) {
+      values += p.passes.stream().mapToLong(pass -> pass.channels(passes).size()).sum();
+    }
+    return values * Float.BYTES * width * height;
+  }
+
+  /** Removes what an attempt at a frame left behind that was cut off. */
+  public void removeParts(int frame) throws IOException {
+    for (Path p : paths(frame)) {
+      AtomicFile.removeParts(p);
+    }
+  }
+
   /** Returns true if all of a frame's files are there and were made from this fingerprint. */
   public boolean complete(int frame, String fingerprint) {
     for (Part p : parts(frame)) {

@@ -1,34 +1,111 @@
 package posada.server.app;
 
+import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.util.Set;
+import java.util.concurrent.ArrayBlockingQueue;
+import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
+import java.util.concurrent.atomic.AtomicLong;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
-/** Pushes what happens to every open page; slow pages do not hold up the sender. */
+/**
+ * Pushes what happens to every open page. Each has a thread and a queue of its own, so that one
+ * which does not read holds up neither the sender nor the others; one that falls too far behind is
+ * dropped, and loads everything anew when it connects again.
+ */
 @Component
 public class EventHub {
-  private final Set<SseEmitter> open = ConcurrentHashMap.newKeySet();
-  private final ExecutorService sender =
-      Executors.newSingleThreadExecutor(
-          r -> {
-            Thread t = new Thread(r, "events");
-            t.setDaemon(true);
-            return t;
-          });
+  /** Events that a page may be behind. */
+  static final int MOST_BEHIND = 2000;
+
+  /** An event; {@code body} is turned into JSON. */
+  record Event(String type, Object body) {}
+
+  /** Where events go: an open page. */
+  interface Reader {
+    void send(Event e) throws IOException;
+
+    void close();
+  }
+
+  private final Set<Page> open = ConcurrentHashMap.newKeySet();
+  private final AtomicLong numbers = new AtomicLong();
+
+  /** An open page and what it has not read yet. */
+  private final class Page implements Runnable {
+    private final Reader reader;
+    private final BlockingQueue<Event> waiting = new ArrayBlockingQueue<>(MOST_BEHIND);
+    private final Thread thread;
+
+    private Page(Reader reader) {
+      this.reader = reader;
+      thread = new Thread(this, "events-" + numbers.incrementAndGet());
+      thread.setDaemon(true);
+    }
+
+    private void offer(Event e) {
+      if (!waiting.offer(e)) {
+        drop();
+      }
+    }
+
+    private void drop() {
+      open.remove(this);
+      thread.interrupt();
+    }
+
+    @Override
+    public void run() {
+      try {
+        while (open.contains(this)) {
+          reader.send(waiting.take());
+        }
+      } catch (IOException | IllegalStateException | InterruptedException gone) {
+        open.remove(this);
+      } finally {
+        reader.close();
+      }
+    }
+  }
 
   SseEmitter connect() {
     SseEmitter emitter = new SseEmitter(0L);
-    emitter.onCompletion(() -> open.remove(emitter));
-    emitter.onError(e -> open.remove(emitter));
-    open.add(emitter);
-    publish("hello", "connected");
+    Runnable leave =
+        connect(
+            new Reader() {
+              @Override
+              public void send(Event e) throws IOException {
+                emitter.send(
+                    SseEmitter.event().name(e.type()).data(e.body(), MediaType.APPLICATION_JSON));
+              }
+
+              @Override
+              public void close() {
+                emitter.complete();
+              }
+            });
+    emitter.onCompletion(leave);
+    emitter.onError(e -> leave.run());
     return emitter;
+  }
+
+  /** Adds a reader; running what is returned takes it away. */
+  Runnable connect(Reader reader) {
+    Page page = new Page(reader);
+    open.add(page);
+    // What the page shows may have changed since it was loaded: it loads again when it hears this.
+    page.offer(new Event("connected", ""));
+    page.thread.start();
+    return page::drop;
+  }
+
+  /** Returns how many pages are open. */
+  int pages() {
+    return open.size();
   }
 
   /**
@@ -38,21 +115,18 @@ public class EventHub {
    * @param body turned into JSON
    */
   public void publish(String type, Object body) {
-    sender.execute(
-        () -> {
-          for (SseEmitter e : open) {
-            try {
-              e.send(SseEmitter.event().name(type).data(body, MediaType.APPLICATION_JSON));
-            } catch (IOException | IllegalStateException gone) {
-              open.remove(e);
-            }
-          }
-        });
+    Event e = new Event(type, body);
+    open.forEach(p -> p.offer(e));
   }
 
   /** Keeps idle connections alive through anything between, and finds those that are gone. */
   @Scheduled(fixedRate = 15_000)
   void beat() {
     publish("beat", "");
+  }
+
+  @PreDestroy
+  void close() {
+    open.forEach(Page::drop);
   }
 }

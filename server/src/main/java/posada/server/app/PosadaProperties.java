@@ -3,6 +3,7 @@ package posada.server.app;
 import java.util.List;
 import org.springframework.boot.context.properties.ConfigurationProperties;
 import org.springframework.boot.context.properties.bind.DefaultValue;
+import org.springframework.util.unit.DataSize;
 
 /**
  * Settings of the server.
@@ -11,6 +12,7 @@ import org.springframework.boot.context.properties.bind.DefaultValue;
  * @param demo scene file of the demo production, made when there is no production yet; may be empty
  * @param hosts host names, beside those of this machine, under which the server may be addressed
  * @param threads threads that render; 0 for all processors
+ * @param diskReserve room on the disk that is kept for the database: below it runs rest
  * @param unpackLimit most bytes that an uploaded zip may unpack to
  */
 @ConfigurationProperties("posada")
@@ -19,6 +21,7 @@ public record PosadaProperties(
     @DefaultValue("") String demo,
     @DefaultValue List<String> hosts,
     @DefaultValue("0") int threads,
+    @DefaultValue("256MB") DataSize diskReserve,
     @DefaultValue("4294967296") long unpackLimit) {
   /** Returns how many threads render. */
   public int renderThreads() {

@@ -3,9 +3,11 @@ package posada.server.app;
 import java.io.IOException;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DataAccessException;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.ProblemDetail;
 import org.springframework.http.converter.HttpMessageNotReadableException;
+import org.springframework.transaction.TransactionException;
 import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
@@ -15,11 +17,18 @@ import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
+import posada.server.storage.StorageHealth;
 
 /** Turns every error into one problem document (RFC 9457) whose detail is fit to be shown. */
 @RestControllerAdvice
 class ProblemHandler {
   private static final Logger LOG = LoggerFactory.getLogger(ProblemHandler.class);
+
+  private final StorageHealth storage;
+
+  ProblemHandler(StorageHealth storage) {
+    this.storage = storage;
+  }
 
   private static ProblemDetail problem(HttpStatus status, String detail) {
     return ProblemDetail.forStatusAndDetail(status, detail);
@@ -82,6 +91,18 @@ class ProblemHandler {
     LOG.warn("file trouble", e);
     return problem(
         HttpStatus.INTERNAL_SERVER_ERROR, "A file could not be used: " + FileTrouble.sentence(e));
+  }
+
+  @ExceptionHandler({DataAccessException.class, TransactionException.class})
+  ProblemDetail database(RuntimeException e) {
+    if (!StorageHealth.isDown(e)) {
+      return rest(e);
+    }
+    storage.failed(e);
+    String why = storage.now().message();
+    return problem(
+        HttpStatus.SERVICE_UNAVAILABLE,
+        why == null ? "The database did not answer for a moment; try again." : why);
   }
 
   @ExceptionHandler

@@ -11,24 +11,18 @@ import posada.core.parallel.Workers;
 
 /**
  * The threads that render. A picture that somebody waits for goes first: while one is being made,
- * batch frames pause, but never for longer than {@link #LONGEST_PAUSE}.
+ * batch frames pause, as long as {@link Pauses} lets them.
  */
 @Component
 public class RenderThreads {
-  private static final long LONGEST_PAUSE = TimeUnit.SECONDS.toNanos(1);
   private static final long LOOK_AGAIN = TimeUnit.MILLISECONDS.toNanos(2);
 
   private final ExecutorService threads = Executors.newCachedThreadPool(RenderThreads::thread);
   private final int count;
   private final AtomicInteger watched = new AtomicInteger();
 
-  /** Threads of the batch that pause now, and since when some do. */
-  private int pausing;
-
-  private long since;
-
-  /** Nanoseconds of pauses that have ended. */
-  private long paused;
+  /** Guarded by itself. */
+  private final Pauses pauses = new Pauses();
 
   public RenderThreads(PosadaProperties properties) {
     count = properties.renderThreads();
@@ -62,24 +56,19 @@ public class RenderThreads {
     if (watched.get() == 0) {
       return;
     }
-    long start = beginPause();
-    while (watched.get() > 0 && System.nanoTime() - start < LONGEST_PAUSE) {
+    long start = System.nanoTime();
+    long longest;
+    synchronized (pauses) {
+      longest = pauses.begin(start);
+    }
+    if (longest == 0) {
+      return;
+    }
+    while (watched.get() > 0 && System.nanoTime() - start < longest) {
       LockSupport.parkNanos(LOOK_AGAIN);
     }
-    endPause();
-  }
-
-  private synchronized long beginPause() {
-    long now = System.nanoTime();
-    if (pausing++ == 0) {
-      since = now;
-    }
-    return now;
-  }
-
-  private synchronized void endPause() {
-    if (--pausing == 0) {
-      paused += System.nanoTime() - since;
+    synchronized (pauses) {
+      pauses.end(System.nanoTime());
     }
   }
 
@@ -88,8 +77,10 @@ public class RenderThreads {
    * somebody's picture, so that neither what a frame costs nor its limit in seconds depends on who
    * looks at what.
    */
-  public synchronized long batchTime() {
-    return (pausing > 0 ? since : System.nanoTime()) - paused;
+  public long batchTime() {
+    synchronized (pauses) {
+      return pauses.working(System.nanoTime());
+    }
   }
 
   @PreDestroy

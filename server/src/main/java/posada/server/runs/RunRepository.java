@@ -29,6 +29,7 @@ import org.jooq.Select;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
+import posada.core.plan.NamePattern;
 import posada.server.storage.generated.tables.records.BakeRecord;
 import posada.server.storage.generated.tables.records.RunRecord;
 import tools.jackson.databind.json.JsonMapper;
@@ -45,20 +46,31 @@ public class RunRepository {
     this.json = json;
   }
 
-  /** Returns the number that the next run of a shot gets. */
-  int nextNumber(long productionId, String shot) {
+  /**
+   * Returns the number that the next run of a shot gets.
+   *
+   * @param key the folder of all versions, as {@link NamePattern#folded} makes it: shots that share
+   *     it share their numbers, so that neither writes over the other's files
+   */
+  int nextNumber(long productionId, String shot, String key) {
     Integer last =
         db.select(max(RUN.NUMBER))
             .from(RUN)
-            .where(RUN.PRODUCTION_ID.eq(productionId), RUN.SHOT.eq(shot))
+            .where(RUN.FOLDER_KEY.eq(key))
+            .or(RUN.PRODUCTION_ID.eq(productionId).and(RUN.SHOT.eq(shot)))
             .fetchSingle()
             .value1();
     return last == null ? 1 : last + 1;
   }
 
-  /** Adds a running run with its light, if it bakes any, and all its frames waiting. */
+  /**
+   * Adds a running run with its light, if it bakes any, and all its frames waiting.
+   *
+   * @param key of the folder in which the versions lie, see {@link #nextNumber}
+   * @throws org.springframework.dao.DuplicateKeyException if another run took the number
+   */
   @Transactional
-  public long add(long productionId, long shotId, RunSettings s, String folder) {
+  public long add(long productionId, long shotId, RunSettings s, String folder, String key) {
     long id =
         db.insertInto(RUN)
             .set(RUN.PRODUCTION_ID, productionId)
@@ -68,6 +80,7 @@ public class RunRepository {
             .set(RUN.STATE, RunState.RUNNING.name())
             .set(RUN.SETTINGS, json.writeValueAsString(s))
             .set(RUN.FOLDER, folder)
+            .set(RUN.FOLDER_KEY, key)
             .set(RUN.STARTED_AT, LocalDateTime.now(clock))
             .returningResult(RUN.ID)
             .fetchSingle()
@@ -137,17 +150,15 @@ public class RunRepository {
   /**
    * Takes a waiting frame for rendering.
    *
+   * @param again true to take one that is in work, too: its worker could not say what became of it
    * @return false if it is not waiting, or the run is not running or its light is not baked: the
    *     message is late, and if the frame is still to be done there is another behind the light's
    */
-  public boolean take(long runId, int frame) {
+  public boolean take(long runId, int frame, boolean again) {
     return db.update(FRAME)
             .set(FRAME.STATE, FrameState.RENDERING.name())
             .set(FRAME.ATTEMPTS, FRAME.ATTEMPTS.plus(1))
-            .where(
-                FRAME.RUN_ID.eq(runId),
-                FRAME.FRAME_.eq(frame),
-                FRAME.STATE.eq(FrameState.WAITING.name()))
+            .where(FRAME.RUN_ID.eq(runId), FRAME.FRAME_.eq(frame), FRAME.STATE.in(takeable(again)))
             .andExists(running(runId))
             .andNotExists(
                 db.selectOne()
@@ -157,6 +168,12 @@ public class RunRepository {
         == 1;
   }
 
+  private static List<String> takeable(boolean again) {
+    return again
+        ? List.of(FrameState.WAITING.name(), FrameState.RENDERING.name())
+        : List.of(FrameState.WAITING.name());
+  }
+
   private Select<?> running(long runId) {
     return db.selectOne().from(RUN).where(RUN.ID.eq(runId), RUN.STATE.eq(RunState.RUNNING.name()));
   }
@@ -164,16 +181,38 @@ public class RunRepository {
   /**
    * Takes a run's waiting light for baking.
    *
+   * @param again as for frames
    * @return false if it is not waiting or the run is not running: the message is late
    */
-  public boolean takeBake(long runId) {
+  public boolean takeBake(long runId, boolean again) {
     return db.update(BAKE)
             .set(BAKE.STATE, FrameState.RENDERING.name())
             .set(BAKE.ATTEMPTS, BAKE.ATTEMPTS.plus(1))
-            .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.eq(FrameState.WAITING.name()))
+            .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.in(takeable(again)))
             .andExists(running(runId))
             .execute()
         == 1;
+  }
+
+  /** Lets a frame in work wait again as if it had not been taken. */
+  public void giveBack(long runId, int frame) {
+    db.update(FRAME)
+        .set(FRAME.STATE, FrameState.WAITING.name())
+        .set(FRAME.ATTEMPTS, FRAME.ATTEMPTS.minus(1))
+        .where(
+            FRAME.RUN_ID.eq(runId),
+            FRAME.FRAME_.eq(frame),
+            FRAME.STATE.eq(FrameState.RENDERING.name()))
+        .execute();
+  }
+
+  /** Lets light in work wait again as if it had not been taken. */
+  public void giveBackBake(long runId) {
+    db.update(BAKE)
+        .set(BAKE.STATE, FrameState.WAITING.name())
+        .set(BAKE.ATTEMPTS, BAKE.ATTEMPTS.minus(1))
+        .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.eq(FrameState.RENDERING.name()))
+        .execute();
   }
 
   /**
@@ -234,6 +273,17 @@ public class RunRepository {
         == 1;
   }
 
+  /** Fails all frames of a run that have not come to an end. */
+  void failAll(long runId, String failure) {
+    db.update(FRAME)
+        .set(FRAME.STATE, FrameState.FAILED.name())
+        .set(FRAME.FAILURE, failure)
+        .where(
+            FRAME.RUN_ID.eq(runId),
+            FRAME.STATE.in(FrameState.WAITING.name(), FrameState.RENDERING.name()))
+        .execute();
+  }
+
   /** Moves all frames of a run, and its light, that stand in one state to another. */
   void moveAll(long runId, FrameState from, FrameState to) {
     if (!from.mayBecome(to)) {
@@ -271,7 +321,8 @@ public class RunRepository {
     private int timed;
     private Double shareCut;
 
-    private void add(FrameState state, int frames, Double secondsOfAll, int timedOfAll, Double cut) {
+    private void add(
+        FrameState state, int frames, Double secondsOfAll, int timedOfAll, Double cut) {
       counts.merge(state, frames, Integer::sum);
       seconds += secondsOfAll == null ? 0 : secondsOfAll;
       timed += timedOfAll;

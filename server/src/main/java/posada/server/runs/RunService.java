@@ -1,5 +1,7 @@
 package posada.server.runs;
 
+import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
@@ -8,11 +10,13 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.trace.Film;
 import posada.core.trace.RenderSettings;
+import posada.formats.files.FrameFiles;
 import posada.formats.settings.SettingsJson;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
@@ -31,6 +35,8 @@ public class RunService {
 
   /** A frame during which the process died this often is not tried again. */
   private static final int MOST_ATTEMPTS = 3;
+
+  private static final int MOST_STARTS = 100;
 
   private final RunRepository runs;
   private final FrameQueue queue;
@@ -76,7 +82,28 @@ public class RunService {
     Revision r = scenes.revision(shot.revisionId());
     checkMemory(shot, r);
     FrameRange range = FrameRange.parse(shot.frames());
-    int number = runs.nextNumber(p.id(), shot.name());
+    new NamePattern(RunSettings.PATTERN).check(range.size());
+    for (int attempt = 1; ; attempt++) {
+      try {
+        long id = add(p, r, shot);
+        queue.send(id, find(id).lightIs(FrameState.WAITING), range.frames());
+        return changed(id);
+      } catch (DuplicateKeyException taken) {
+        // Another run of the shot was started at the same moment.
+        if (attempt == MOST_STARTS) {
+          throw new ConflictException(
+              "Too many runs of \"" + shot.name() + "\" are being started at once; try again.");
+        }
+      }
+    }
+  }
+
+  private long add(Production p, Revision r, Shot shot) {
+    String key = DataFolder.versionsKey(p.name(), shot.name());
+    int number = runs.nextNumber(p.id(), shot.name(), key);
+    while (Files.exists(folder.version(p.name(), shot.name(), number))) {
+      number++; // Files of a run that is not known here: they are not ours to write over.
+    }
     RunSettings s =
         new RunSettings(
             p.name(),
@@ -98,11 +125,8 @@ public class RunService {
             number,
             LocalDate.now(clock).toString());
     Path files = folder.version(p.name(), shot.name(), number);
-    new NamePattern(s.pattern()).check(range.size());
     s.files(files);
-    long id = runs.add(p.id(), shotId, s, files.toString());
-    queue.send(id, s.bakesLight(), range.frames());
-    return changed(id);
+    return runs.add(p.id(), shot.id(), s, files.toString(), key);
   }
 
   private static void checkMemory(Shot shot, Revision r) {
@@ -126,11 +150,10 @@ public class RunService {
   /** Stops a run; what is finished stays. */
   Run cancel(long id) {
     Run run = find(id);
-    cancelled.add(id);
     if (!runs.move(id, RunState.RUNNING, RunState.CANCELLED)) {
-      cancelled.remove(id);
       throw new ConflictException("Run " + run.shot() + " v" + run.number() + " is not running.");
     }
+    cancelled.add(id);
     runs.moveAll(id, FrameState.WAITING, FrameState.SKIPPED);
     return changed(id);
   }
@@ -200,21 +223,34 @@ public class RunService {
   public void recover() {
     queue.clear();
     for (Run run : runs.unfinished()) {
-      if (run.state() != RunState.RUNNING) {
-        runs.moveAll(run.id(), FrameState.RENDERING, FrameState.SKIPPED);
-        continue;
+      try {
+        takeUp(run);
+      } catch (IllegalArgumentException | IOException e) {
+        // Whatever is wrong with one run must not keep the others, and the server, from going on.
+        LOG.error("run {} v{} cannot be taken up", run.shot(), run.number(), e);
+        String why = "This run cannot be taken up: " + e.getMessage();
+        runs.failAll(run.id(), why.length() > 1900 ? why.substring(0, 1900) : why);
+        settle(run.id());
       }
-      takeUpLight(run);
-      var files = run.settings().files(Path.of(run.folder()));
-      for (LedgerLine l : runs.ledger(run.id())) {
-        if (l.state() == FrameState.RENDERING) {
-          takeUp(run, l, files.complete(l.frame(), l.fingerprint()));
-        }
-      }
-      settle(run.id());
-      send(run.id());
-      LOG.info("run {} v{} goes on: {} frames to do", run.shot(), run.number(), run.left());
     }
+  }
+
+  private void takeUp(Run run) throws IOException {
+    if (run.state() != RunState.RUNNING) {
+      runs.moveAll(run.id(), FrameState.RENDERING, FrameState.SKIPPED);
+      return;
+    }
+    takeUpLight(run);
+    FrameFiles files = run.settings().files(Path.of(run.folder()));
+    for (LedgerLine l : runs.ledger(run.id())) {
+      if (l.state() == FrameState.RENDERING) {
+        files.removeParts(l.frame());
+        takeUp(run, l, files.complete(l.frame(), l.fingerprint()));
+      }
+    }
+    settle(run.id());
+    send(run.id());
+    LOG.info("run {} v{} goes on: {} frames to do", run.shot(), run.number(), run.left());
   }
 
   private void takeUpLight(Run run) {

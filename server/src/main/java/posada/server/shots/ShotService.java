@@ -4,16 +4,19 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
+import posada.core.plan.NamePattern;
 import posada.core.trace.Meter;
 import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
 import posada.core.trace.RenderSettings;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
+import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.RenderThreads;
@@ -65,8 +68,7 @@ public class ShotService implements RevisionFollower {
     Production p = scenes.production();
     checkCamera(r, camera);
     String name = camera;
-    List<String> names = shots.all().stream().map(Shot::name).toList();
-    for (int k = 2; names.contains(name); k++) {
+    for (int k = 2; sharing(0, name).isPresent(); k++) {
       name = camera + "-" + k;
     }
     Shot made =
@@ -96,9 +98,32 @@ public class ShotService implements RevisionFollower {
     checkCamera(r, s.camera());
     SettingsDocuments.Ready ready = documents.read(r, s.settings(), s.samples());
     ready.scene().check(ready.settings().with(s.passSet()));
+    refuseShared(s);
     Shot changed = shots.change(s);
     events.publish("shot", s.id());
     return changed;
+  }
+
+  /** Returns another shot whose files would lie in the folder of a shot of this name. */
+  private Optional<Shot> sharing(long id, String name) {
+    String folder = NamePattern.folded(name);
+    return shots.all().stream()
+        .filter(s -> s.id() != id && NamePattern.folded(s.name()).equals(folder))
+        .findFirst();
+  }
+
+  private void refuseShared(Shot s) {
+    Optional<Shot> other = sharing(s.id(), s.name());
+    if (other.isPresent()) {
+      throw new ConflictException(
+          "Shot \""
+              + s.name()
+              + "\" would share the folder \""
+              + NamePattern.safe(s.name())
+              + "\" with shot \""
+              + other.get().name()
+              + "\"; choose another name.");
+    }
   }
 
   /**
@@ -170,6 +195,7 @@ public class ShotService implements RevisionFollower {
   /** Puts a removed shot back as it was, under a new number. */
   Shot restore(Shot s) {
     checkCamera(revision(s.revisionId()), s.camera());
+    refuseShared(s);
     Shot back = shots.add(scenes.production().id(), s);
     events.publish("shot", back.id());
     return back;

@@ -23,6 +23,15 @@ public class DataFolder {
     }
   }
 
+  /** Returns how much room there is on the disk of the data; as much as can be if nobody knows. */
+  public long freeBytes() {
+    try {
+      return Files.getFileStore(home).getUsableSpace();
+    } catch (IOException e) {
+      return Long.MAX_VALUE;
+    }
+  }
+
   /** Returns a new folder for files that are still being looked at. */
   public Path incoming() throws IOException {
     Path folder = home.resolve("incoming");
@@ -56,6 +65,11 @@ public class DataFolder {
         .resolve(NamePattern.safe(shot))
         .resolve("main")
         .resolve(String.format("v%03d", number));
+  }
+
+  /** Returns what is the same for all shots whose files would lie in one folder. */
+  public static String versionsKey(String production, String shot) {
+    return NamePattern.folded(production) + "/" + NamePattern.folded(shot);
   }
 
   /** Removes a folder with everything in it. */

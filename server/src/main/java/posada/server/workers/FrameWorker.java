@@ -8,9 +8,14 @@ import java.util.Map;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.DoubleConsumer;
+import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.event.ContextClosedEvent;
+import org.springframework.context.event.EventListener;
 import org.springframework.jms.annotation.JmsListener;
+import org.springframework.jms.support.JmsHeaders;
+import org.springframework.messaging.handler.annotation.Header;
 import org.springframework.stereotype.Component;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
@@ -34,6 +39,7 @@ import posada.server.runs.RunRepository;
 import posada.server.runs.RunService;
 import posada.server.runs.RunSettings;
 import posada.server.scenes.SettingsDocuments;
+import posada.server.storage.StorageHealth;
 
 /** Bakes light and renders one frame after the other from the queue, with all threads on each. */
 @Component
@@ -48,6 +54,8 @@ class FrameWorker {
   private final SettingsDocuments documents;
   private final RenderThreads pool;
   private final EventHub events;
+  private final StorageHealth storage;
+  private volatile boolean stopping;
   private final AtomicReference<Regions> regions = new AtomicReference<>();
   private final RunLight light = new RunLight();
 
@@ -56,7 +64,9 @@ class FrameWorker {
       RunService runs,
       SettingsDocuments documents,
       RenderThreads pool,
-      EventHub events) {
+      EventHub events,
+      StorageHealth storage) {
+    this.storage = storage;
     this.ledger = ledger;
     this.runs = runs;
     this.documents = documents;
@@ -73,39 +83,58 @@ class FrameWorker {
   record FrameProgress(
       long runId, Integer frame, double fraction, double seconds, double secondsLeft) {}
 
+  /** Ends what is in work when the server stops, before anything that it needs is closed. */
+  @EventListener(ContextClosedEvent.class)
+  void stop() {
+    stopping = true;
+  }
+
+  /**
+   * Takes a message. If it cannot be settled it is given again.
+   *
+   * @param again true if it was given before: what it is about may have been left in work
+   */
   @JmsListener(destination = FrameQueue.NAME, containerFactory = "frames", id = LISTENER)
-  void take(String text) {
+  void take(String text, @Header(JmsHeaders.REDELIVERED) boolean again) {
     FrameQueue.Task task = FrameQueue.Task.of(text);
+    if (!storage.await(0, () -> stopping)) {
+      return; // Whatever waits is sent again at the next start.
+    }
     if (task.frame() == null) {
-      takeLight(task.runId());
+      takeLight(task.runId(), again);
     } else {
-      takeFrame(task.runId(), task.frame());
+      takeFrame(task.runId(), task.frame(), again);
     }
   }
 
-  private void takeFrame(long runId, int frame) {
-    if (!ledger.take(runId, frame)) {
+  /** Keeps what became of a task, however long the database is down. */
+  private void keep(Supplier<Boolean> change) {
+    storage.kept(change, () -> stopping);
+  }
+
+  private void takeFrame(long runId, int frame, boolean again) {
+    if (!ledger.take(runId, frame, again)) {
       return; // Cancelled, finished or taken since it was sent.
     }
     Run run = runs.find(runId);
     tell(runId, frame);
     String failure = attempt(() -> work(run, frame), "frame " + frame, run);
     if (failure != null) {
-      ledger.move(runId, frame, FrameState.FAILED, failure);
+      keep(() -> ledger.move(runId, frame, FrameState.FAILED, failure));
     }
     tell(runId, frame);
     runs.settle(runId);
   }
 
-  private void takeLight(long runId) {
-    if (!ledger.takeBake(runId)) {
+  private void takeLight(long runId, boolean again) {
+    if (!ledger.takeBake(runId, again)) {
       return;
     }
     Run run = runs.find(runId);
     runs.settle(runId); // Tells that it is being baked.
     String failure = attempt(() -> bake(run), "baked light", run);
     if (failure != null) {
-      ledger.moveBake(runId, FrameState.FAILED, null, null, failure);
+      keep(() -> ledger.moveBake(runId, FrameState.FAILED, null, null, failure));
     }
     runs.settle(runId);
   }
@@ -119,12 +148,15 @@ class FrameWorker {
     try {
       work.run();
       return null;
-    } catch (ImportException | IOException | RuntimeException e) {
+    } catch (OutOfMemoryError e) {
+      return "The server's memory was not enough for this.";
+    } catch (ImportException | IOException | RuntimeException | Error e) {
+      if (StorageHealth.isDown(e)) {
+        throw (RuntimeException) e; // No failure of the frame: its message is given again.
+      }
       LOG.warn("{} of {} v{} failed", what, run.shot(), run.number(), e);
       String why = FileTrouble.sentence(e);
       return why.length() > 1900 ? why.substring(0, 1900) : why;
-    } catch (OutOfMemoryError e) {
-      return "The server's memory was not enough for this.";
     }
   }
 
@@ -135,7 +167,7 @@ class FrameWorker {
   private Stop stop(Run run) {
     return () -> {
       pool.letWatchedFirst();
-      return runs.isCancelled(run.id());
+      return stopping || runs.isCancelled(run.id());
     };
   }
 
@@ -146,12 +178,17 @@ class FrameWorker {
     long start = pool.batchTime();
     BakedLight baked =
         light(run, ready.scene(), ready.settings().with(s.files(Path.of(run.folder())).passes()));
+    if (baked == null && stopping) {
+      ledger.giveBackBake(run.id());
+      return;
+    }
     if (baked == null) {
-      ledger.moveBake(run.id(), FrameState.SKIPPED, null, null, null);
+      keep(() -> ledger.moveBake(run.id(), FrameState.SKIPPED, null, null, null));
       return;
     }
     Double seconds = there ? null : Double.valueOf((pool.batchTime() - start) / 1e9);
-    ledger.moveBake(run.id(), FrameState.FRESH, seconds, baked.points().count(), null);
+    int points = baked.points().count();
+    keep(() -> ledger.moveBake(run.id(), FrameState.FRESH, seconds, points, null));
   }
 
   /** Returns the light of a run, baked now if it is not there; null if it was stopped. */
@@ -164,17 +201,22 @@ class FrameWorker {
     RunSettings s = run.settings();
     FrameFiles files = s.files(Path.of(run.folder()));
     if (files.complete(frame, s.fingerprint(frame))) {
-      ledger.move(run.id(), frame, FrameState.FRESH, null);
+      keep(() -> ledger.move(run.id(), frame, FrameState.FRESH, null));
+      return;
+    }
+    long most = files.mostBytes(s.width(), s.height());
+    Stop stop = stop(run);
+    if (!storage.await(most, stop::asked)) {
+      stopped(run, frame);
       return;
     }
     SettingsDocuments.Ready ready = ready(s);
     long start = pool.batchTime();
-    Stop stop = stop(run);
     RenderSettings settings = ready.settings().with(files.passes());
     if (settings.layer().region() != null) {
       Regions found = regions(run, ready.scene(), settings, stop);
       if (found == null) {
-        ledger.move(run.id(), frame, FrameState.SKIPPED, null);
+        stopped(run, frame);
         return;
       }
       settings = settings.with(found.ofFrame.get(frame));
@@ -183,7 +225,7 @@ class FrameWorker {
     if (settings.irradiance().use()) {
       BakedLight baked = light(run, scene, settings);
       if (baked == null) {
-        ledger.move(run.id(), frame, FrameState.SKIPPED, null);
+        stopped(run, frame);
         return;
       }
       scene = scene.lit(baked);
@@ -206,13 +248,36 @@ class FrameWorker {
             : renderer.render(
                 ROUND, pool.workers(), stop, reporter(run, frame, start), pool::batchTime);
     if (image == null) {
-      ledger.move(run.id(), frame, FrameState.SKIPPED, null);
+      stopped(run, frame);
       return;
     }
     double seconds = (pool.batchTime() - start) / 1e9;
-    files.write(
-        frame, image, renderer.film().deepImage(), s.texts(frame, seconds), true, pool.workers());
-    ledger.finish(run.id(), frame, seconds, renderer.report().shareCut());
+    Map<String, String> texts = s.texts(frame, seconds);
+    while (true) {
+      try {
+        files.write(frame, image, renderer.film().deepImage(), texts, true, pool.workers());
+        break;
+      } catch (IOException e) {
+        if (storage.hasRoom(most)) {
+          throw e;
+        }
+        if (!storage.await(most, stop::asked)) {
+          stopped(run, frame);
+          return;
+        }
+      }
+    }
+    double cut = renderer.report().shareCut();
+    keep(() -> ledger.finish(run.id(), frame, seconds, cut));
+  }
+
+  /** Ends a frame that was stopped: it waits again if the server stops, else it is left out. */
+  private void stopped(Run run, int frame) {
+    if (stopping) {
+      ledger.giveBack(run.id(), frame);
+    } else {
+      keep(() -> ledger.move(run.id(), frame, FrameState.SKIPPED, null));
+    }
   }
 
   private static List<Moment> moments(RunSettings s) {

@@ -1,5 +1,7 @@
 package posada.server.runs;
 
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.contains;
@@ -16,6 +18,7 @@ import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.scenes.SceneService;
 import posada.server.shots.ShotService;
@@ -95,6 +98,30 @@ class RecoverTest {
     runs.recover();
     verify(ledger).move(7, 1, FrameState.WAITING, null);
     verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("ended 3 times"));
+  }
+
+  /** Its settings name a pass that there is no more: the other runs go on all the same. */
+  @Test
+  void aRunThatCannotBeReadFailsAndTheOthersGoOn() {
+    Run odd = TestRuns.run(folder, RunState.RUNNING, Map.of(), List.of("gone"), List.of());
+    Run sound = run(RunState.RUNNING, List.of());
+    when(ledger.unfinished()).thenReturn(List.of(odd, sound));
+    when(ledger.find(7)).thenReturn(Optional.of(sound));
+    when(ledger.ledger(7))
+        .thenReturn(List.of(new LedgerLine(2, FrameState.WAITING, 0, null, "f", null)));
+    runs.recover();
+    verify(ledger).failAll(eq(7L), contains("cannot be taken up: there is no pass \"gone\""));
+    verify(queue).send(7, false, List.of(2));
+  }
+
+  /** The failing second one cleared what the first had asked for, and the frame went on. */
+  @Test
+  void aSecondCancelDoesNotTakeBackTheFirst() {
+    when(ledger.find(7)).thenReturn(Optional.of(run(RunState.CANCELLED, List.of())));
+    when(ledger.move(7, RunState.RUNNING, RunState.CANCELLED)).thenReturn(true, false);
+    runs.cancel(7);
+    assertThrows(ConflictException.class, () -> runs.cancel(7));
+    assertTrue(runs.isCancelled(7));
   }
 
   /** Nobody would ever stop it: going on with the run would have to wait for ever. */

@@ -12,6 +12,7 @@ import java.util.Map;
 import org.flywaydb.core.Flyway;
 import org.h2.jdbcx.JdbcConnectionPool;
 import org.jooq.SQLDialect;
+import org.jooq.exception.IntegrityConstraintViolationException;
 import org.jooq.impl.DSL;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
@@ -29,6 +30,9 @@ class RunRepositoryTest {
     Flyway.configure().dataSource(pool).load().migrate();
     // Runs stand alone here, without a scene and a shot.
     DSL.using(pool, SQLDialect.H2).execute("set referential_integrity false");
+    // A query that takes a second connection while it holds the first fails.
+    pool.setMaxConnections(1);
+    pool.setLoginTimeout(1);
   }
 
   @AfterEach
@@ -39,7 +43,7 @@ class RunRepositoryTest {
   /** Adds a run of frames 1 and 2, each in a production of its own. */
   private long add(int production, Map<String, Object> settings) {
     Run r = TestRuns.run(Path.of("f"), RunState.RUNNING, settings, List.of("beauty"), List.of());
-    return ledger.add(production, 1, r.settings(), "f/" + production);
+    return ledger.add(production, 1, r.settings(), "f/" + production, "f" + production);
   }
 
   private long add(int production) {
@@ -54,11 +58,11 @@ class RunRepositoryTest {
   void unfinishedRunsComeOldestFirstWithWhatCancelledOnesHaveInWork() {
     long done = add(1), stopping = add(2), stopped = add(3), last = add(4);
     for (int f : List.of(1, 2)) {
-      assertTrue(ledger.take(done, f));
+      assertTrue(ledger.take(done, f, false));
       assertTrue(ledger.finish(done, f, 1.0, 0));
     }
     assertTrue(ledger.move(done, RunState.RUNNING, RunState.DONE));
-    assertTrue(ledger.take(stopping, 2));
+    assertTrue(ledger.take(stopping, 2, false));
     assertTrue(ledger.move(stopping, RunState.RUNNING, RunState.CANCELLED));
     assertTrue(ledger.move(stopped, RunState.RUNNING, RunState.CANCELLED));
     assertEquals(List.of(stopping, last), unfinished());
@@ -69,8 +73,8 @@ class RunRepositoryTest {
   @Test
   void lightInWorkOfACancelledRunIsUnfinished() {
     long run = add(1, Map.of("irradiance", Map.of("use", true)));
-    assertTrue(ledger.takeBake(run));
-    assertFalse(ledger.takeBake(run));
+    assertTrue(ledger.takeBake(run, false));
+    assertFalse(ledger.takeBake(run, false));
     assertTrue(ledger.move(run, RunState.RUNNING, RunState.CANCELLED));
     assertEquals(List.of(run), unfinished());
     ledger.moveAll(run, FrameState.RENDERING, FrameState.SKIPPED);
@@ -83,28 +87,80 @@ class RunRepositoryTest {
   void framesAreNotTakenBeforeTheirLightIsBaked() {
     long run = add(1, Map.of("irradiance", Map.of("use", true)));
     long other = add(2);
-    assertFalse(ledger.take(run, 1));
-    assertTrue(ledger.takeBake(run));
-    assertFalse(ledger.take(run, 1));
+    assertFalse(ledger.take(run, 1, false));
+    assertTrue(ledger.takeBake(run, false));
+    assertFalse(ledger.take(run, 1, false));
     assertTrue(ledger.moveBake(run, FrameState.FAILED, null, null, "the sail moves"));
-    assertFalse(ledger.take(run, 1));
+    assertFalse(ledger.take(run, 1, false));
     ledger.moveAll(run, FrameState.FAILED, FrameState.WAITING);
-    assertFalse(ledger.take(run, 1));
-    assertTrue(ledger.take(other, 1));
-    assertTrue(ledger.takeBake(run));
+    assertFalse(ledger.take(run, 1, false));
+    assertTrue(ledger.take(other, 1, false));
+    assertTrue(ledger.takeBake(run, false));
     assertTrue(ledger.moveBake(run, FrameState.FRESH, 2.0, 300, null));
-    assertTrue(ledger.take(run, 1));
+    assertTrue(ledger.take(run, 1, false));
     assertEquals(0, ledger.line(run, 2).orElseThrow().attempts());
+  }
+
+  @Test
+  void runsAreListedTheNewestFirstEachWithItsOwnFrames() {
+    long first = add(1), second = add(2, Map.of("irradiance", Map.of("use", true)));
+    assertTrue(ledger.take(first, 2, false));
+    assertTrue(ledger.finish(first, 2, 3.0, 0));
+    List<Run> all = ledger.all();
+    assertEquals(List.of(second, first), all.stream().map(Run::id).toList());
+    assertEquals(List.of(1, 0), all.stream().map(r -> r.bakes().size()).toList());
+    assertEquals(List.of(0, 1), all.stream().map(Run::fresh).toList());
+    assertEquals(3.0, all.get(1).secondsPerFrame());
+    assertNull(all.get(0).secondsPerFrame());
+    assertEquals(all.get(1), ledger.find(first).orElseThrow());
+  }
+
+  /** Its worker could not say what became of it, since the database was down. */
+  @Test
+  void aFrameWhoseMessageIsGivenAgainIsTakenThoughItIsInWork() {
+    long run = add(1);
+    assertTrue(ledger.take(run, 1, false));
+    assertFalse(ledger.take(run, 1, false));
+    assertTrue(ledger.take(run, 1, true));
+    assertEquals(2, ledger.line(run, 1).orElseThrow().attempts());
+    assertTrue(ledger.finish(run, 1, 1.0, 0));
+    assertFalse(ledger.take(run, 1, true));
+  }
+
+  @Test
+  void whatIsGivenBackCountsAsNotTaken() {
+    long run = add(1, Map.of("irradiance", Map.of("use", true)));
+    assertTrue(ledger.takeBake(run, false));
+    ledger.giveBackBake(run);
+    Bake light = ledger.find(run).orElseThrow().bakes().get(0);
+    assertEquals(new Bake(FrameState.WAITING, 0, null, null, null), light);
+    assertTrue(ledger.takeBake(run, false));
+    assertTrue(ledger.moveBake(run, FrameState.FRESH, 1.0, 3, null));
+    assertTrue(ledger.take(run, 1, false));
+    ledger.giveBack(run, 1);
+    ledger.giveBack(run, 2);
+    assertEquals(0, ledger.line(run, 1).orElseThrow().attempts());
+    assertEquals(FrameState.WAITING, ledger.line(run, 2).orElseThrow().state());
+    assertEquals(0, ledger.line(run, 2).orElseThrow().attempts());
+  }
+
+  @Test
+  void shotsThatShareAFolderShareTheirNumbers() {
+    add(1);
+    assertEquals(2, ledger.nextNumber(9, "another shot", "f1"));
+    assertEquals(2, ledger.nextNumber(1, "shot", "its new folder"));
+    assertEquals(1, ledger.nextNumber(9, "another shot", "f9"));
+    assertThrows(IntegrityConstraintViolationException.class, () -> add(1));
   }
 
   @Test
   void lateMessagesChangeNothing() {
     long run = add(1);
-    assertTrue(ledger.take(run, 1));
-    assertFalse(ledger.take(run, 1));
+    assertTrue(ledger.take(run, 1, false));
+    assertFalse(ledger.take(run, 1, false));
     assertNull(ledger.find(run).orElseThrow().shareCut());
     assertTrue(ledger.finish(run, 1, 2.5, 0.04));
-    assertTrue(ledger.take(run, 2));
+    assertTrue(ledger.take(run, 2, false));
     assertTrue(ledger.finish(run, 2, 3.5, 0.01));
     assertEquals(0.04, ledger.find(run).orElseThrow().shareCut(), "of the frame that lost most");
     assertFalse(ledger.move(run, 1, FrameState.FAILED, "too late"));
@@ -113,7 +169,7 @@ class RunRepositoryTest {
     assertEquals(2.5, line.seconds());
     assertEquals(1, line.attempts());
     assertTrue(ledger.move(run, RunState.RUNNING, RunState.CANCELLED));
-    assertFalse(ledger.take(run, 2));
+    assertFalse(ledger.take(run, 2, false));
     assertFalse(ledger.move(run, RunState.RUNNING, RunState.DONE));
     assertFalse(ledger.line(run, 3).isPresent());
     assertThrows(

@@ -2,6 +2,8 @@ package posada.server.workers;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertSame;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyDouble;
@@ -18,12 +20,15 @@ import static org.mockito.Mockito.when;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
+import java.sql.SQLException;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.function.Supplier;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.dao.DataAccessResourceFailureException;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
@@ -56,6 +61,7 @@ import posada.server.runs.RunService;
 import posada.server.runs.RunState;
 import posada.server.runs.TestRuns;
 import posada.server.scenes.SettingsDocuments;
+import posada.server.storage.StorageHealth;
 
 class FrameWorkerTest {
   @TempDir Path folder;
@@ -64,11 +70,15 @@ class FrameWorkerTest {
   private final SettingsDocuments documents = mock(SettingsDocuments.class);
   private final EventHub events = mock(EventHub.class);
   private final RenderThreads pool = mock(RenderThreads.class);
-  private final FrameWorker worker = new FrameWorker(ledger, runs, documents, pool, events);
+  private final StorageHealth storage = mock(StorageHealth.class);
+  private final FrameWorker worker =
+      new FrameWorker(ledger, runs, documents, pool, events, storage);
 
   @BeforeEach
   void startTheClock() {
     when(pool.batchTime()).thenAnswer(q -> System.nanoTime());
+    when(storage.await(anyLong(), any())).thenReturn(true);
+    when(storage.kept(any(), any())).thenAnswer(q -> q.<Supplier<?>>getArgument(0).get());
   }
 
   private Run run() {
@@ -81,22 +91,22 @@ class FrameWorkerTest {
 
   @Test
   void aLateMessageChangesNothing() {
-    when(ledger.take(7, 2)).thenReturn(false);
-    worker.take("7/2");
+    when(ledger.take(7, 2, false)).thenReturn(false);
+    worker.take("7/2", false);
     verifyNoInteractions(documents, runs, events);
     verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
   }
 
   @Test
   void aFailureIsKeptWithItsReasonAndTheRunGoesOn() throws Exception {
-    when(ledger.take(7, 2)).thenReturn(true);
+    when(ledger.take(7, 2, false)).thenReturn(true);
     when(ledger.line(7, 2))
         .thenReturn(Optional.of(new LedgerLine(2, FrameState.FAILED, 1, null, "f", null)));
     Run run = run();
     when(runs.find(7)).thenReturn(run);
     when(documents.read("sha", "s.glb", Map.of(), 1))
         .thenThrow(new ImportException("s.glb: the file is gone."));
-    worker.take("7/2");
+    worker.take("7/2", false);
     verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("the file is gone"));
     verify(runs).settle(7);
   }
@@ -130,7 +140,7 @@ class FrameWorkerTest {
             "files",
             Map.of("perPass", true, "compression", "rle"));
     Run run = run(settings, List.of("beauty", "depth"));
-    when(ledger.take(7, 2)).thenReturn(true);
+    when(ledger.take(7, 2, false)).thenReturn(true);
     when(ledger.line(7, 2))
         .thenReturn(Optional.of(new LedgerLine(2, FrameState.FRESH, 1, 1.0, null, null)));
     when(runs.find(7)).thenReturn(run);
@@ -138,7 +148,7 @@ class FrameWorkerTest {
     RenderSettings read = SettingsJson.withoutSurroundings(settings).settings().with(1, 0);
     when(documents.read("sha", "s.glb", settings, 1))
         .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene(), Workers.CALLER), read));
-    worker.take("7/2");
+    worker.take("7/2", false);
     verify(ledger).finish(eq(7L), eq(2), anyDouble(), anyDouble());
     Path file = folder.resolve("depth/shot_cars_depth.0002.exr");
     FrameImage image = ExrReader.read(file);
@@ -151,10 +161,60 @@ class FrameWorkerTest {
         4, ExrReader.read(folder.resolve("beauty/shot_cars_beauty.0002.exr")).channels().size());
   }
 
+  /** Nothing is rendered in vain: the picture waits for room, then it is written. */
+  @Test
+  void aPictureWaitsForRoomOnAFullDisk() throws Exception {
+    Path blocked = folder.resolve("beauty");
+    Files.writeString(blocked, "a file where the folder should be");
+    when(storage.hasRoom(anyLong())).thenReturn(false);
+    when(storage.await(anyLong(), any()))
+        .thenReturn(true, true)
+        .thenAnswer(q -> Files.deleteIfExists(blocked));
+    work(Map.of("files", Map.of("perPass", true)), scene(), "2");
+    verify(ledger).finish(eq(7L), eq(2), anyDouble(), anyDouble());
+    verify(documents).read(any(), any(), any(), anyInt());
+    assertTrue(Files.exists(folder.resolve("beauty/shot_main_beauty.0002.exr")));
+  }
+
+  @Test
+  void aFileThatCannotBeWrittenThoughThereIsRoomFailsTheFrame() throws Exception {
+    Files.writeString(folder.resolve("beauty"), "a file where the folder should be");
+    when(storage.hasRoom(anyLong())).thenReturn(true);
+    work(Map.of("files", Map.of("perPass", true)), scene(), "2");
+    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("is a file, not a folder"));
+  }
+
+  @Test
+  void anOrderlyStopGivesTheFrameBack() throws Exception {
+    when(storage.await(anyLong(), any()))
+        .thenAnswer(
+            q -> {
+              if (q.<Long>getArgument(0) > 0) {
+                worker.stop(); // In the middle of the frame.
+              }
+              return true;
+            });
+    work(Map.of(), scene(), "2");
+    verify(ledger).giveBack(7, 2);
+    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
+    verify(ledger, never()).finish(anyLong(), anyInt(), anyDouble(), anyDouble());
+  }
+
+  @Test
+  void aDatabaseThatFailsIsNoFailureOfTheFrame() throws Exception {
+    RuntimeException down =
+        new DataAccessResourceFailureException("x", new SQLException("closed", "", 90098));
+    when(ledger.take(7, 2, false)).thenReturn(true);
+    when(runs.find(7)).thenThrow(down);
+    // The message goes back to the queue and is given again.
+    assertSame(down, assertThrows(RuntimeException.class, () -> worker.take("7/2", false)));
+    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
+  }
+
   private void work(Map<String, Object> settings, Scene scene, String task) throws Exception {
     Run run = run(settings, List.of("beauty"));
-    when(ledger.takeBake(7)).thenReturn(true);
-    when(ledger.take(eq(7L), anyInt())).thenReturn(true);
+    when(ledger.takeBake(7, false)).thenReturn(true);
+    when(ledger.take(eq(7L), anyInt(), eq(false))).thenReturn(true);
     when(ledger.line(eq(7L), anyInt()))
         .thenReturn(Optional.of(new LedgerLine(1, FrameState.FRESH, 1, 1.0, null, null)));
     when(runs.find(7)).thenReturn(run);
@@ -162,7 +222,7 @@ class FrameWorkerTest {
     RenderSettings read = SettingsJson.withoutSurroundings(settings).settings().with(1, 0);
     when(documents.read("sha", "s.glb", settings, 1))
         .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene, Workers.CALLER), read));
-    worker.take("7/" + task);
+    worker.take("7/" + task, false);
   }
 
   @Test
