@@ -11,11 +11,11 @@ import posada.core.denoise.NoisyPicture;
 import posada.core.image.FrameImage;
 import posada.core.light.Luminance;
 import posada.core.parallel.Workers;
-import posada.core.trace.Denoising;
-import posada.core.trace.GuideChannels;
-import posada.core.trace.Pass;
+import posada.core.settings.Denoising;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
+import posada.core.trace.film.GuideChannels;
 
 /** What denoising does to the demo scenes, and what it costs. */
 @Command(name = "noise", description = "Measures denoising.")

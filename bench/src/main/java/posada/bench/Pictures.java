@@ -6,11 +6,11 @@ import java.nio.file.Path;
 import java.util.List;
 import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Moment;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.Stop;
 import posada.formats.display.JpegFile;
 
 /** Renders views and writes what docs/performance.md shows. */

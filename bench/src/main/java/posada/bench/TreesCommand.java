@@ -19,9 +19,9 @@ import posada.core.scene.Mesh;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
 import posada.core.scene.Trs;
-import posada.core.trace.Moment;
+import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
 
 /** What two levels cost, and what a frame of an animation builds. */
 @Command(name = "trees", description = "Measures the hierarchies of placed and of moving meshes.")

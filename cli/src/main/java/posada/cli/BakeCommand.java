@@ -10,9 +10,9 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
-import posada.core.trace.Moment;
+import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
 import posada.formats.files.AtomicFile;
 import posada.formats.light.LightFile;
 

@@ -18,7 +18,7 @@ import posada.core.denoise.Denoiser;
 import posada.core.denoise.PreparedPicture;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Workers;
-import posada.core.trace.GuideChannels;
+import posada.core.trace.film.GuideChannels;
 import posada.formats.exr.ExrCompression;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;

@@ -8,7 +8,7 @@ import java.util.concurrent.Callable;
 import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
-import posada.core.trace.PassEntry;
+import posada.core.settings.PassEntry;
 
 /** {@code posada passes}: the catalogue of what a picture can be taken apart into. */
 @Command(

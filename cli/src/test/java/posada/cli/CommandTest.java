@@ -16,7 +16,7 @@ import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
-import posada.core.trace.PassEntry;
+import posada.core.settings.PassEntry;
 import posada.formats.exr.ExrReader;
 
 /** The commands as typed, in this process. */

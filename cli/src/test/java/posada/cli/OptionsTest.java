@@ -28,7 +28,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
-import posada.core.trace.Pass;
+import posada.core.settings.Pass;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
 import posada.formats.exr.ExrWriter;

@@ -6,13 +6,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
-import posada.core.trace.Denoising;
+import posada.core.settings.Denoising;
+import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
 /** A demo picture of few samples, cleaned. */

@@ -12,17 +12,17 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
-import posada.core.trace.Crop;
+import posada.core.settings.Crop;
+import posada.core.settings.Layer;
+import posada.core.settings.Layer.Role;
+import posada.core.settings.Layer.Rule;
+import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Shutter;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Layer;
-import posada.core.trace.Layer.Role;
-import posada.core.trace.Layer.Rule;
-import posada.core.trace.Moment;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.Shutter;
-import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
 /** Two layers rendered apart with holdouts and merged are the picture rendered at once. */

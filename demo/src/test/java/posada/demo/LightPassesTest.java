@@ -14,19 +14,19 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.FieldSource;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Track;
+import posada.core.settings.Layer;
+import posada.core.settings.Lens;
+import posada.core.settings.Moment;
+import posada.core.settings.Multipliers;
+import posada.core.settings.Pass;
+import posada.core.settings.PassSettings;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Shutter;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Layer;
-import posada.core.trace.Lens;
-import posada.core.trace.Moment;
-import posada.core.trace.Multipliers;
-import posada.core.trace.Pass;
-import posada.core.trace.PassSettings;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.Shutter;
-import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
 /** Light parts and light groups add up to the beauty, with every feature on. */

@@ -17,15 +17,15 @@ import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.image.NameHash;
 import posada.core.motion.Pose;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Scene;
-import posada.core.trace.Filter;
+import posada.core.settings.Filter;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Moment;
-import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
 /** What is moved by its motion vectors lands where it is in the next frame. */

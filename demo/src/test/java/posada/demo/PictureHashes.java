@@ -10,14 +10,14 @@ import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.function.Supplier;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Shutter;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Moment;
-import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.Shutter;
-import posada.core.trace.Stop;
 import posada.formats.gltf.SceneImporter;
 
 /** A program that prints a hash of every bit of a small picture of each demo scene. */

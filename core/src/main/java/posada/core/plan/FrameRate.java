@@ -1,6 +1,6 @@
 package posada.core.plan;
 
-import posada.core.trace.Moment;
+import posada.core.settings.Moment;
 
 /** Frames per second and the time of a frame. */
 public record FrameRate(double perSecond) {

@@ -7,7 +7,19 @@ import java.util.function.LongSupplier;
 import posada.core.denoise.CleanPicture;
 import posada.core.denoise.Denoiser;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Sampling;
+import posada.core.trace.film.Adaptive;
+import posada.core.trace.film.Film;
+import posada.core.trace.film.LightKind;
+import posada.core.trace.path.PathTracer;
+import posada.core.trace.path.PixelFilter;
+import posada.core.trace.path.Strategy;
+import posada.core.trace.stage.Stage;
+import posada.core.trace.stage.View;
 
 /**
  * Renders one picture progressively: each call adds samples to every pixel that needs them, so the

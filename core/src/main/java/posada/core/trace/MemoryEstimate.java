@@ -14,6 +14,9 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Property;
 import posada.core.scene.Scene;
 import posada.core.scene.Texture;
+import posada.core.settings.RenderSettings;
+import posada.core.trace.film.Film;
+import posada.core.trace.stage.Look;
 
 /** How much memory a scene and its frames need, told before anything is built. */
 public final class MemoryEstimate {

@@ -6,8 +6,16 @@ import java.util.List;
 import java.util.stream.IntStream;
 import posada.core.image.FrameImage;
 import posada.core.light.Luminance;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Track;
+import posada.core.settings.Crop;
+import posada.core.settings.Denoising;
+import posada.core.settings.Lens;
+import posada.core.settings.Moment;
+import posada.core.settings.PassSettings;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Sampling;
 
 /**
  * Meters light as a camera does: finds the exposure at which the pictures' average is as bright as

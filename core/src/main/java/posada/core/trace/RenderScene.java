@@ -16,10 +16,27 @@ import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.light.Surroundings;
 import posada.core.motion.Values;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Environment;
 import posada.core.scene.Scene;
+import posada.core.settings.Crop;
+import posada.core.settings.Irradiance;
+import posada.core.settings.Layer;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
+import posada.core.trace.bake.Baker;
+import posada.core.trace.bake.SceneState;
+import posada.core.trace.bake.ViewChange;
+import posada.core.trace.stage.Cast;
+import posada.core.trace.stage.Geometry;
+import posada.core.trace.stage.LightGroups;
+import posada.core.trace.stage.Looks;
+import posada.core.trace.stage.RegionPlan;
+import posada.core.trace.stage.Stage;
+import posada.core.trace.stage.View;
 
 /**
  * A scene with its hierarchies and textures, from which pictures of any frame and camera are taken.
@@ -338,7 +355,7 @@ public final class RenderScene {
   }
 
   /** Places everything but some nodes, to be met by rays and not to be lit. */
-  Stage placed(Moment moment, RenderSettings settings, BitSet without, Workers workers) {
+  public Stage placed(Moment moment, RenderSettings settings, BitSet without, Workers workers) {
     return stage(moment, settings, without, true, null, workers);
   }
 

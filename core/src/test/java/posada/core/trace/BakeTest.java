@@ -20,11 +20,19 @@ import posada.core.image.FrameImage;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.irradiance.LightPoints;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
 import posada.core.scene.Scene;
+import posada.core.settings.Bounces;
+import posada.core.settings.Irradiance;
+import posada.core.settings.Layer;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.PassSettings;
+import posada.core.settings.RenderSettings;
 
 /** Baked light against closed forms and against light that is followed for every pixel. */
 class BakeTest {

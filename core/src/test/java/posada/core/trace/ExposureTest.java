@@ -13,10 +13,16 @@ import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Light;
 import posada.core.scene.Sky;
 import posada.core.scene.Track;
+import posada.core.settings.Irradiance;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Sampling;
 
 /**
  * Light times a power of two is the same bits but for the exponent: what must agree does exactly.

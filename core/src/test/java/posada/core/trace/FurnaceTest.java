@@ -9,6 +9,7 @@ import posada.core.geometry.Vec3;
 import posada.core.parallel.Workers;
 import posada.core.scene.Material;
 import posada.core.scene.Sky;
+import posada.core.settings.RenderSettings;
 
 /** A white surface in even light of radiance 1 cannot be told from its surroundings. */
 class FurnaceTest {

@@ -14,6 +14,8 @@ import posada.core.scene.Material;
 import posada.core.scene.Material.Transmission;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
+import posada.core.settings.Bounces;
+import posada.core.settings.RenderSettings;
 
 /** Glass against the formulas for slabs, panes and absorption. */
 class GlassTest {

@@ -14,8 +14,14 @@ import posada.core.denoise.Noisy;
 import posada.core.denoise.NoisyPicture;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Material;
+import posada.core.settings.Denoising;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Sampling;
+import posada.core.trace.film.GuideChannels;
 
 /** What a picture is cleaned from, and the clean picture. */
 class GuidesTest {

@@ -12,6 +12,7 @@ import posada.core.parallel.Workers;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
 import posada.core.scene.Sky;
+import posada.core.settings.RenderSettings;
 
 /**
  * Light on a floor against closed forms. The floor's reflectance towards the camera is not assumed:

@@ -11,6 +11,7 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
 import posada.core.scene.Animation.Channel;
@@ -24,6 +25,9 @@ import posada.core.scene.Property;
 import posada.core.scene.Scene;
 import posada.core.scene.TextureSlot;
 import posada.core.scene.Trs;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 
 /** Lights, cameras and materials that keys change while a sequence plays. */
 class KeyedValuesTest {

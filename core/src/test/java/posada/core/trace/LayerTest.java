@@ -11,12 +11,21 @@ import java.util.Set;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
 import posada.core.scene.Sky;
-import posada.core.trace.Layer.Role;
-import posada.core.trace.Layer.Rule;
+import posada.core.settings.Crop;
+import posada.core.settings.Filter;
+import posada.core.settings.Layer;
+import posada.core.settings.Layer.Role;
+import posada.core.settings.Layer.Rule;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.PassSettings;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Sampling;
 
 /** What a layer makes of the objects of a scene, against what must come out. */
 class LayerTest {

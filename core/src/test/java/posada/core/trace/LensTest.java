@@ -12,6 +12,7 @@ import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
 import posada.core.scene.Animation.Channel;
@@ -19,6 +20,12 @@ import posada.core.scene.Animation.Interpolation;
 import posada.core.scene.Animation.Path;
 import posada.core.scene.Scene;
 import posada.core.scene.Track;
+import posada.core.settings.Filter;
+import posada.core.settings.Lens;
+import posada.core.settings.Moment;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Shutter;
 
 /** Blur in pixels against the formulas of lens and shutter. */
 class LensTest {

@@ -11,12 +11,15 @@ import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.image.RgbImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Environment;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
 import posada.core.scene.Sky;
 import posada.core.scene.Track;
+import posada.core.settings.RenderSettings;
+import posada.core.trace.path.Strategy;
 
 /** Irradiance on chalk against closed forms, and lights that agree however they are found. */
 class LightTest {

@@ -24,6 +24,10 @@ import posada.core.scene.Texture;
 import posada.core.scene.Texture.Wrap;
 import posada.core.scene.TextureUse;
 import posada.core.scene.Trs;
+import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
+import posada.core.trace.stage.Stage;
+import posada.core.trace.stage.SurfacePoint;
 
 /**
  * Which channel of a texture each input of a material reads, and whether as colour or as a plain

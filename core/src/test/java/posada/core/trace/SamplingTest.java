@@ -16,6 +16,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
@@ -27,6 +28,16 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
+import posada.core.settings.Crop;
+import posada.core.settings.Filter;
+import posada.core.settings.Moment;
+import posada.core.settings.Multipliers;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Sampling;
+import posada.core.settings.Shutter;
+import posada.core.trace.film.Film;
+import posada.core.trace.path.PixelFilter;
 
 class SamplingTest {
   private static final Workers ONE = Workers.CALLER;

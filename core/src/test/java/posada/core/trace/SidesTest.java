@@ -10,6 +10,7 @@ import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Material;
@@ -19,6 +20,8 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 
 /** Which side of a surface is which, however it is placed, and colours of vertices. */
 class SidesTest {

@@ -8,8 +8,10 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.util.concurrent.atomic.AtomicInteger;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Vec3;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Sky;
+import posada.core.settings.RenderSettings;
 
 class StopTest {
   private static RenderScene scene() {

@@ -6,6 +6,7 @@ import java.util.List;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
@@ -16,18 +17,20 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 
 /** Small scenes with known answers. */
-final class TestScenes {
-  final List<Node> nodes = new ArrayList<>();
-  final List<Mesh> meshes = new ArrayList<>();
-  final List<Material> materials = new ArrayList<>();
-  final List<Light> lights = new ArrayList<>();
-  final List<Camera> cameras = new ArrayList<>();
-  Sky sky = Sky.NONE;
+public final class TestScenes {
+  public final List<Node> nodes = new ArrayList<>();
+  public final List<Mesh> meshes = new ArrayList<>();
+  public final List<Material> materials = new ArrayList<>();
+  public final List<Light> lights = new ArrayList<>();
+  public final List<Camera> cameras = new ArrayList<>();
+  public Sky sky = Sky.NONE;
 
   /** Adds a square of this half side around a centre; it faces along +Y, or -Y if turned over. */
-  TestScenes square(Vec3 centre, double half, boolean down, Material m) {
+  public TestScenes square(Vec3 centre, double half, boolean down, Material m) {
     float h = (float) half;
     float[] p = {-h, 0, -h, -h, 0, h, h, 0, h, h, 0, -h};
     int[] up = {0, 1, 2, 0, 2, 3};
@@ -35,7 +38,7 @@ final class TestScenes {
     return mesh(p, down ? turned : up, m, new Trs(centre, Quat.IDENTITY, Vec3.ONE));
   }
 
-  TestScenes mesh(float[] positions, int[] indices, Material m, Trs at) {
+  public TestScenes mesh(float[] positions, int[] indices, Material m, Trs at) {
     materials.add(m);
     Primitive p =
         new Primitive(positions, null, null, new float[0][], null, indices, materials.size() - 1);
@@ -45,7 +48,7 @@ final class TestScenes {
   }
 
   /** Adds a flat polygon fanned out from its first corner; it shines to its front. */
-  TestScenes polygon(Vec3[] corners, Material m) {
+  public TestScenes polygon(Vec3[] corners, Material m) {
     float[] p = new float[corners.length * 3];
     int[] t = new int[(corners.length - 2) * 3];
     for (int i = 0; i < corners.length; i++) {
@@ -61,7 +64,7 @@ final class TestScenes {
   }
 
   /** Adds a closed box with outward faces. */
-  TestScenes box(Vec3 centre, Vec3 half, Material m) {
+  public TestScenes box(Vec3 centre, Vec3 half, Material m) {
     float[] p = new float[24];
     for (int i = 0; i < 8; i++) {
       p[i * 3] = (float) ((i & 1) == 0 ? -half.x() : half.x());
@@ -75,7 +78,7 @@ final class TestScenes {
     return mesh(p, t, m, new Trs(centre, Quat.IDENTITY, Vec3.ONE));
   }
 
-  TestScenes light(Light l, Vec3 at, Vec3 towards) {
+  public TestScenes light(Light l, Vec3 at, Vec3 towards) {
     lights.add(l);
     nodes.add(
         new Node(
@@ -89,7 +92,7 @@ final class TestScenes {
     return this;
   }
 
-  TestScenes camera(Vec3 eye, Vec3 target, double degrees) {
+  public TestScenes camera(Vec3 eye, Vec3 target, double degrees) {
     cameras.add(new Camera("eye", Math.toRadians(degrees), 0));
     nodes.add(
         new Node(
@@ -103,28 +106,28 @@ final class TestScenes {
     return this;
   }
 
-  TestScenes sky(Sky s) {
+  public TestScenes sky(Sky s) {
     sky = s;
     return this;
   }
 
-  Scene scene() {
+  public Scene scene() {
     return new Scene("test", nodes, meshes, materials, List.of(), cameras, lights, List.of(), sky);
   }
 
   /** A white diffuse material without any reflection: radiance is irradiance over pi. */
-  static Material chalk() {
+  public static Material chalk() {
     return Material.named("chalk")
         .specular(new Material.Specular(1.5f, 0, null, new float[] {1, 1, 1}, null))
         .build();
   }
 
-  static Material lamp(double radiance) {
+  public static Material lamp(double radiance) {
     float r = (float) radiance;
     return Material.plain("lamp", 0, 0, 0, 0, 1).emitting(r, r, r);
   }
 
-  FrameImage render(int size, RenderSettings settings, Workers workers) {
+  public FrameImage render(int size, RenderSettings settings, Workers workers) {
     RenderScene ready = new RenderScene(scene(), workers);
     return ready
         .frame(
@@ -137,7 +140,7 @@ final class TestScenes {
   }
 
   /** Returns the mean of a channel; fails on anything that is no finite number of 0 or more. */
-  static double mean(FrameImage image, String channel) {
+  public static double mean(FrameImage image, String channel) {
     double sum = 0;
     float[] d = image.find(channel);
     for (float v : d) {
@@ -149,11 +152,11 @@ final class TestScenes {
     return sum / d.length;
   }
 
-  static RenderSettings settings(int samples, int bounces, double indirectClamp, int seed) {
+  public static RenderSettings settings(int samples, int bounces, double indirectClamp, int seed) {
     return RenderSettings.of(samples, seed).withBounces(bounces, indirectClamp);
   }
 
-  static Material diffuse(double albedo) {
+  public static Material diffuse(double albedo) {
     return Material.plain("diffuse", (float) albedo, (float) albedo, (float) albedo, 0, 1);
   }
 }

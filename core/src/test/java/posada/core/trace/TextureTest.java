@@ -10,6 +10,7 @@ import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.image.SrgbTransfer;
 import posada.core.image.TexelImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.AlphaMode;
 import posada.core.scene.Camera;
@@ -24,6 +25,8 @@ import posada.core.scene.Texture.Wrap;
 import posada.core.scene.TextureUse;
 import posada.core.scene.TextureUse.Placement;
 import posada.core.scene.Trs;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 
 /** A textured square that fills the view of an orthographic camera, pixel by pixel. */
 class TextureTest {

@@ -2,8 +2,8 @@ package posada.formats.files;
 
 import java.util.Arrays;
 import java.util.stream.Collectors;
-import posada.core.trace.Pass;
-import posada.core.trace.PassSettings;
+import posada.core.settings.Pass;
+import posada.core.settings.PassSettings;
 
 /** Kinds of files a frame can be written to, and what each of them can hold. */
 public enum FileFormat {

@@ -2,7 +2,7 @@ package posada.formats.preview;
 
 import java.util.List;
 import java.util.Set;
-import posada.core.trace.Preview;
+import posada.core.settings.Preview;
 
 /**
  * How a preview is made.

@@ -2,8 +2,8 @@ package posada.formats.settings;
 
 import java.util.ArrayList;
 import java.util.List;
-import posada.core.trace.Crop;
-import posada.core.trace.Layer;
+import posada.core.settings.Crop;
+import posada.core.settings.Layer;
 
 /** Layers as JSON, documented in {@code docs/layers.md}. */
 final class LayerJson {

@@ -5,7 +5,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.Map;
-import posada.core.trace.Preview;
+import posada.core.settings.Preview;
 import posada.formats.preview.BurnIn;
 import posada.formats.preview.PreviewRecipe;
 

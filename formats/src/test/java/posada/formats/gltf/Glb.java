@@ -13,12 +13,12 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import posada.core.image.FrameImage;
+import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.Pass;
 import posada.core.trace.RenderScene;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.Stop;
 
 /** A file being put together: an orthographic camera of 2 x 2 metres looks along -Z. */
 final class Glb {

@@ -21,7 +21,7 @@ import org.lwjgl.system.MemoryUtil;
 import org.lwjgl.util.meshoptimizer.MeshOptimizer;
 import posada.core.image.FrameImage;
 import posada.core.scene.Primitive;
-import posada.core.trace.RenderSettings;
+import posada.core.settings.RenderSettings;
 
 /** Every way in which a file can hold shapes, seen in small pictures. */
 class ShapesTest {

@@ -16,9 +16,9 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import posada.core.trace.Layer;
-import posada.core.trace.PassSettings;
-import posada.core.trace.RenderSettings;
+import posada.core.settings.Layer;
+import posada.core.settings.PassSettings;
+import posada.core.settings.RenderSettings;
 
 /** Layers' files, and that the schema in the docs says the same as the reader. */
 class LayerJsonTest {

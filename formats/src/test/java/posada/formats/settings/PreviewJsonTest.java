@@ -16,7 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
-import posada.core.trace.Preview;
+import posada.core.settings.Preview;
 import posada.formats.preview.BurnIn;
 import posada.formats.preview.PreviewRecipe;
 

@@ -20,9 +20,9 @@ import org.junit.jupiter.params.provider.CsvSource;
 import posada.core.image.FrameImage;
 import posada.core.image.RgbImage;
 import posada.core.scene.DaySky;
-import posada.core.trace.Filter;
-import posada.core.trace.Irradiance;
-import posada.core.trace.RenderSettings;
+import posada.core.settings.Filter;
+import posada.core.settings.Irradiance;
+import posada.core.settings.RenderSettings;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrWriter;
 

@@ -17,7 +17,7 @@ import posada.core.image.Resample;
 import posada.core.image.ViewTransform;
 import posada.core.image.ViewTransform.Shown;
 import posada.core.plan.FrameRange;
-import posada.core.trace.Pass;
+import posada.core.settings.Pass;
 import posada.formats.display.DisplayFile;
 import posada.formats.display.JpegFile;
 import posada.formats.exr.ExrReader;

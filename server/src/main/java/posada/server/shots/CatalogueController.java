@@ -4,7 +4,7 @@ import java.util.Arrays;
 import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.RestController;
-import posada.core.trace.PassEntry;
+import posada.core.settings.PassEntry;
 import posada.formats.exr.ExrCompression;
 import posada.formats.files.FileFormat;
 

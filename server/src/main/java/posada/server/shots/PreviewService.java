@@ -15,7 +15,7 @@ import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
-import posada.core.trace.Moment;
+import posada.core.settings.Moment;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.preview.PreviewFilm;

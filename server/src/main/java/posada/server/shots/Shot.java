@@ -5,9 +5,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import posada.core.plan.FrameRange;
-import posada.core.trace.Pass;
-import posada.core.trace.RenderSettings;
-import posada.core.trace.View;
+import posada.core.settings.Limits;
+import posada.core.settings.Pass;
+import posada.core.settings.RenderSettings;
 import posada.formats.files.FileFormat;
 
 /**
@@ -54,9 +54,9 @@ public record Shot(
   }
 
   private static void side(String what, int pixels) {
-    if (pixels < 16 || pixels > View.MAX_SIDE) {
+    if (pixels < 16 || pixels > Limits.MAX_SIDE) {
       throw new IllegalArgumentException(
-          what + " must be 16 .. " + View.MAX_SIDE + " pixels (got " + pixels + ")");
+          what + " must be 16 .. " + Limits.MAX_SIDE + " pixels (got " + pixels + ")");
     }
   }
 

@@ -1,0 +1,164 @@
+package posada.core.settings;
+
+import java.util.List;
+import java.util.regex.Pattern;
+
+/**
+ * Which objects take part in a picture and how, with overrides. Patterns are of node names: {@code
+ * *} stands for any letters, {@code ?} for one; what a rule says holds for everything below the
+ * node too, until another rule names it. Of several rules that name a node the first one counts,
+ * for each thing that it says.
+ *
+ * @param name small letters, digits, dashes and underscores
+ * @param otherwise role of what no rule names
+ * @param material plain material for everything; null for the scene's own
+ * @param lights factors on lights and on surfaces that give off light
+ * @param sky factor on the surroundings and their sun
+ * @param textures false to leave out all textures but the cut-outs of alpha
+ * @param under true if the layer will lie under those that are held out of it: pixels at the edges
+ *     of holdouts then keep their full strength, so that "over" gives the picture rendered at once;
+ *     false for holes with soft edges, to be added
+ * @param region null for the whole picture
+ */
+public record Layer(
+    String name,
+    Role otherwise,
+    List<Rule> objects,
+    Plain material,
+    List<Gain> lights,
+    List<Float> sky,
+    boolean textures,
+    boolean under,
+    Region region) {
+  private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9_-]{0,39}");
+
+  /** Everything as the scene has it. */
+  public static final Layer MAIN = named("main");
+
+  /** What an object is in a layer. */
+  public enum Role {
+    /** It is in the picture. */
+    SEEN,
+    /** The camera looks through it; it still lights, shadows and reflects. */
+    UNSEEN,
+    /** It cuts a hole; it still lights, shadows and reflects. */
+    HOLDOUT,
+    /** Only the shadows on it are in the picture, as black with alpha. */
+    SHADOW_CATCHER,
+    /** It is not there at all. */
+    LEFT_OUT
+  }
+
+  /**
+   * What holds for some objects.
+   *
+   * @param match patterns
+   * @param role null if the rule does not say; likewise the others
+   * @param castsShadows false if light from lamps and surroundings passes it
+   * @param reflected false if mirrors do not show it
+   * @param receives names of the light groups that light it
+   */
+  public record Rule(
+      List<String> match,
+      Role role,
+      Boolean castsShadows,
+      Boolean reflected,
+      List<String> receives) {
+    public Rule {
+      if (match.isEmpty()) {
+        throw new IllegalArgumentException("a rule needs at least one pattern to match");
+      }
+      match = List.copyOf(match);
+      receives = receives == null ? null : List.copyOf(receives);
+    }
+  }
+
+  /**
+   * A plain material for everything.
+   *
+   * @param grey reflectance, 0 .. 1
+   * @param except patterns of objects that keep their own
+   */
+  public record Plain(Kind kind, double grey, List<String> except) {
+    /** Matt, glossy or mirroring. */
+    public enum Kind {
+      CLAY,
+      PLASTIC,
+      METAL
+    }
+
+    /** A matt grey, in the middle of what surfaces reflect. */
+    public static final Plain CLAY = new Plain(Kind.CLAY, 0.5, List.of());
+
+    public Plain {
+      Limits.within("grey", grey, 0, 1);
+      except = List.copyOf(except);
+    }
+  }
+
+  /**
+   * A factor on some lights.
+   *
+   * @param color factor for red, green and blue
+   */
+  public record Gain(List<String> match, List<Float> color) {
+    public Gain {
+      match = List.copyOf(match);
+      color = List.copyOf(color);
+    }
+  }
+
+  /**
+   * The part of the picture that is rendered.
+   *
+   * @param fixed null if it follows objects
+   * @param follow patterns of objects that it is the bounds of; empty if it is fixed
+   * @param pad pixels around the bounds, 0 .. 4096
+   * @param snap corners lie at multiples of this many pixels, 1 .. 512
+   * @param constantSize true if all frames get the size of the largest
+   */
+  public record Region(Crop fixed, List<String> follow, int pad, int snap, boolean constantSize) {
+    public Region {
+      if ((fixed == null) == follow.isEmpty()) {
+        throw new IllegalArgumentException("a region is either fixed or follows objects");
+      }
+      follow = List.copyOf(follow);
+      Limits.whole("region pad", pad, 0, 4096);
+      Limits.whole("region snap", snap, 1, 512);
+    }
+  }
+
+  public Layer {
+    if (!NAME.matcher(name).matches()) {
+      throw new IllegalArgumentException(
+          "a layer's name must be small letters, digits, dashes and underscores (got \""
+              + name
+              + "\")");
+    }
+    objects = List.copyOf(objects);
+    lights = List.copyOf(lights);
+    sky = List.copyOf(sky);
+    sky.forEach(f -> factor("sky factor", f));
+    lights.forEach(g -> g.color.forEach(f -> factor("light factor", f)));
+  }
+
+  /** Returns the same layer under a plain material. */
+  public Layer of(Plain m) {
+    return new Layer(name, otherwise, objects, m, lights, sky, textures, under, region);
+  }
+
+  /** Returns true if anything may catch shadows. */
+  public boolean catches() {
+    return otherwise == Role.SHADOW_CATCHER
+        || objects.stream().anyMatch(r -> r.role == Role.SHADOW_CATCHER);
+  }
+
+  private static void factor(String what, float f) {
+    Limits.within(what, f, 0, 1e6);
+  }
+
+  private static Layer named(String name) {
+    return new Layer(
+        name, Role.SEEN, List.of(), null, List.of(), List.of(1f, 1f, 1f), true, false, null);
+  }
+}

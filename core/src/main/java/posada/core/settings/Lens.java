@@ -1,0 +1,69 @@
+package posada.core.settings;
+
+import posada.core.scene.Track;
+
+/**
+ * The lens in front of the film. What it does not say comes from the scene's camera.
+ *
+ * @param focalLength millimetres; null for the camera's angle of view
+ * @param filmWidth millimetres of the film back, above 0; the picture is the largest part of it
+ *     that has the picture's shape
+ * @param filmHeight likewise
+ * @param depthOfField false for a pinhole, whatever else is set
+ * @param fStop focal length over the opening's diameter
+ * @param focusDistance metres along the view axis
+ * @param focusObject name of a node to focus on instead; null for none
+ * @param blades of the aperture; 0 for a round one
+ * @param bladeRotation degrees
+ * @param exposure stops, -32 .. 32: each doubles all light that the camera takes, before it is
+ *     limited, weighed against noise or written
+ */
+public record Lens(
+    Track focalLength,
+    double filmWidth,
+    double filmHeight,
+    boolean depthOfField,
+    Track fStop,
+    Track focusDistance,
+    String focusObject,
+    int blades,
+    double bladeRotation,
+    Track exposure) {
+  /** Most stops of an exposure, either way. */
+  public static final double MOST_STOPS = 32;
+
+  public Lens {
+    if (focalLength != null) {
+      focalLength.within("focal length", 1, 10_000);
+    }
+    Limits.within("film back width", filmWidth, 1, 1000);
+    Limits.within("film back height", filmHeight, 1, 1000);
+    fStop.within("f-stop", 0.1, 1000);
+    focusDistance.within("focus distance", 1e-3, 1e6);
+    if (blades != 0) {
+      Limits.whole("aperture blades", blades, 3, 32);
+    }
+    Limits.within("blade rotation", bladeRotation, -3600, 3600);
+    exposure.within("exposure", -MOST_STOPS, MOST_STOPS);
+  }
+
+  /** Returns the same lens at another exposure in stops. */
+  public Lens exposed(Track stops) {
+    return new Lens(
+        focalLength,
+        filmWidth,
+        filmHeight,
+        depthOfField,
+        fStop,
+        focusDistance,
+        focusObject,
+        blades,
+        bladeRotation,
+        stops);
+  }
+
+  /** Returns what light is multiplied by at an exposure in stops. */
+  public static float gain(double stops) {
+    return (float) StrictMath.pow(2, stops);
+  }
+}
