@@ -271,7 +271,7 @@ final class FramesCommand {
       Figures.with(
           Runtime.getRuntime().availableProcessors(),
           w -> {
-            RenderScene s = baked ? plain.lit(light(plain, d, width, height, w)) : plain;
+            RenderScene s = baked ? plain.withBakedLight(light(plain, d, width, height, w)) : plain;
             Function<RenderSettings, FrameImage> view =
                 q -> rendered(frame(s, d.camera(), 24, width, height, q, w), w);
             double[] spread = error(view, 64, Sampling.Pattern.SPREAD, seeds);

@@ -197,7 +197,7 @@ final class SequencesCommand {
               light.points().count(),
               light.info().frames(),
               light.info().seconds());
-          RenderScene lit = scene.lit(light);
+          RenderScene lit = scene.withBakedLight(light);
           speed(d, scene, lit, light.info().seconds(), frames, workers);
           difference(d, scene, lit, samples, workers);
           if (pictures != null) {
@@ -322,7 +322,8 @@ final class SequencesCommand {
       throws Exception {
     int w = 640, h = 360;
     References.View plain =
-        new References.View(lit.lit(null), d.camera(), FRAME, w, h, RenderSettings.DEFAULT);
+        new References.View(
+            lit.withBakedLight(null), d.camera(), FRAME, w, h, RenderSettings.DEFAULT);
     Quality q = References.of(d.name(), plain, 512, 2, workers);
     float[][] p =
         Quality.rgb(

@@ -156,7 +156,7 @@ final class RenderCommand implements Callable<Integer> {
       }
       System.err.println("posada: " + why);
     }
-    return open.scene().lit(baked);
+    return open.scene().withBakedLight(baked);
   }
 
   /** The settings with the exposure that the pictures ask for; null if it was stopped. */

@@ -174,9 +174,9 @@ final class SceneOptions {
               EnvironmentPicture.read(environment),
               Track.of(0),
               Track.of(1));
-      return ready.in(new Environment(Sky.NONE, picture, null, new float[3]));
+      return ready.withEnvironment(new Environment(Sky.NONE, picture, null, new float[3]));
     }
-    return d.environment() == null ? ready : ready.in(d.environment());
+    return d.environment() == null ? ready : ready.withEnvironment(d.environment());
   }
 
   private FrameRange range(SceneInput input, FrameRate rate) {

@@ -1,6 +1,7 @@
 package posada.core;
 
 import static com.tngtech.archunit.lang.syntax.ArchRuleDefinition.noClasses;
+import static com.tngtech.archunit.library.Architectures.layeredArchitecture;
 
 import com.tngtech.archunit.core.importer.ClassFileImporter;
 import com.tngtech.archunit.core.importer.ImportOption.DoNotIncludeTests;
@@ -41,6 +42,7 @@ class WallsTest {
               "posada.core.motion..",
               "posada.core.light..",
               "posada.core.material..",
+              "posada.core.settings..",
               "posada.core.trace..",
               "posada.core.plan..");
 
@@ -51,6 +53,60 @@ class WallsTest {
           .should()
           .dependOnClassesThat()
           .resideInAPackage("posada.core.plan..");
+
+  /** What is asked for knows nothing of how it is done. */
+  private static final ArchRule SETTINGS_KNOW_SCENES_AND_PICTURES_ALONE =
+      ArchRuleDefinition.classes()
+          .that()
+          .resideInAPackage("posada.core.settings..")
+          .should()
+          .onlyDependOnClassesThat()
+          .resideInAnyPackage(
+              "posada.core.settings..",
+              "posada.core.scene..",
+              "posada.core.geometry..",
+              "posada.core.image..",
+              "java..");
+
+  /** A frame's scene is placed, then come pictures, paths, baking, the door, and quick pictures. */
+  private static final ArchRule ROOMS_OF_TRACE_STAND_ABOVE_EACH_OTHER =
+      layeredArchitecture()
+          .consideringOnlyDependenciesInLayers()
+          .layer("stage")
+          .definedBy("posada.core.trace.stage")
+          .layer("film")
+          .definedBy("posada.core.trace.film")
+          .layer("path")
+          .definedBy("posada.core.trace.path")
+          .layer("bake")
+          .definedBy("posada.core.trace.bake")
+          .layer("door")
+          .definedBy("posada.core.trace")
+          .layer("preview")
+          .definedBy("posada.core.trace.preview")
+          .whereLayer("film")
+          .mayOnlyBeAccessedByLayers("path", "bake", "door")
+          .whereLayer("path")
+          .mayOnlyBeAccessedByLayers("bake", "door")
+          .whereLayer("bake")
+          .mayOnlyBeAccessedByLayers("door")
+          .whereLayer("door")
+          .mayOnlyBeAccessedByLayers("preview")
+          .whereLayer("preview")
+          .mayNotBeAccessedByAnyLayer();
+
+  /** What the rooms of the renderer show each other is for them alone. */
+  private static final ArchRule ONLY_TRACE_LOOKS_INTO_ITS_ROOMS =
+      noClasses()
+          .that()
+          .resideOutsideOfPackage("posada.core.trace..")
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage(
+              "posada.core.trace.stage..",
+              "posada.core.trace.film..",
+              "posada.core.trace.path..",
+              "posada.core.trace.bake..");
 
   private static final ArchRule HELPERS_OF_TRACE_DO_NOT_KNOW_IT =
       noClasses()
@@ -70,6 +126,9 @@ class WallsTest {
           CORE_STARTS_NO_THREADS,
           GEOMETRY_AND_IMAGE_KNOW_NOTHING_ABOVE,
           TRACE_KNOWS_NOTHING_OF_PLAN,
+          SETTINGS_KNOW_SCENES_AND_PICTURES_ALONE,
+          ROOMS_OF_TRACE_STAND_ABOVE_EACH_OTHER,
+          ONLY_TRACE_LOOKS_INTO_ITS_ROOMS,
           HELPERS_OF_TRACE_DO_NOT_KNOW_IT);
 
   @ParameterizedTest

@@ -182,7 +182,7 @@ public final class Ray {
    * @param distance raw bits of its distance, which {@link #reaches}
    * @param near raw bits of where a box around it begins: it counts as no nearer than that
    */
-  boolean take(int distance, int near, int number, float u, float v) {
+  boolean accept(int distance, int near, int number, float u, float v) {
     int t = Math.max(distance, Math.max(near, floor));
     int end = Float.floatToRawIntBits(tMax);
     if (t > end || t == end && !wins(number)) {

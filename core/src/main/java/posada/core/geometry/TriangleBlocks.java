@@ -120,22 +120,22 @@ final class TriangleBlocks implements Leaves.OfTriangles {
     if (WideWalk.MASK_BITS) {
       d.intoArray(quad, 0);
       for (long lanes = met.toLong(); lanes != 0; lanes &= lanes - 1) {
-        hit |= take(r, o, first, Long.numberOfTrailingZeros(lanes));
+        hit |= test(r, o, first, Long.numberOfTrailingZeros(lanes));
       }
     } else {
       NONE.blend(d, met).intoArray(quad, 0);
       for (int i = 0; i < count; i++) {
-        hit |= take(r, o, first, i);
+        hit |= test(r, o, first, i);
       }
     }
     return any && hit;
   }
 
-  private boolean take(Ray r, int block, int first, int i) {
+  private boolean test(Ray r, int block, int first, int i) {
     final float[] quad = r.quad;
     final int distance = Tree.bits(quad[i]);
     return r.reaches(distance)
-        && r.take(
+        && r.accept(
             distance,
             r.nearOf(corners, block + i, CORNER, WIDTH),
             order[first + i],

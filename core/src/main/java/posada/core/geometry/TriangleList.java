@@ -101,6 +101,6 @@ final class TriangleList implements Leaves.OfTriangles {
       return false;
     }
     final int from = near == Ray.OWN_BOX ? r.nearOf(t, o, 3, 1) : near;
-    return r.take(distance, from, number, b / det, c / det);
+    return r.accept(distance, from, number, b / det, c / det);
   }
 }

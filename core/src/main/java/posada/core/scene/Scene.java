@@ -51,7 +51,7 @@ public record Scene(
   }
 
   /** Returns this scene in other surroundings. */
-  public Scene in(Environment e) {
+  public Scene withEnvironment(Environment e) {
     return new Scene(
         name, nodes, meshes, materials, textures, cameras, lights, animations, skins, e);
   }

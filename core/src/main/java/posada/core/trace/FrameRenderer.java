@@ -106,7 +106,7 @@ public final class FrameRenderer {
     own.giveBack();
     ThreadLocal<PathTracer> tracer =
         ThreadLocal.withInitial(
-            () -> new PathTracer(stage, own.take(), view, settings, filter, seed, strategy));
+            () -> new PathTracer(stage, own.borrow(), view, settings, filter, seed, strategy));
     // Remembered, since whoever asked may have changed his mind while tiles were left unfinished.
     AtomicBoolean stopped = new AtomicBoolean();
     Stop latched = () -> stopped.get() || (stop.asked() && stopped.compareAndSet(false, true));

@@ -40,7 +40,7 @@ final class OwnHierarchies {
   }
 
   /** Returns one that no other thread has taken; the first once there is no room for more. */
-  synchronized InstanceBvh take() {
+  synchronized InstanceBvh borrow() {
     InstanceBvh first = all.get(0);
     if (taken == all.size()) {
       each = each == 0 ? first.wholeBytes() : each;

@@ -30,10 +30,10 @@ import posada.core.settings.RenderSettings;
 import posada.core.trace.bake.Baker;
 import posada.core.trace.bake.SceneState;
 import posada.core.trace.bake.ViewChange;
-import posada.core.trace.stage.Cast;
 import posada.core.trace.stage.Geometry;
 import posada.core.trace.stage.LightGroups;
 import posada.core.trace.stage.Looks;
+import posada.core.trace.stage.ObjectRoles;
 import posada.core.trace.stage.RegionPlan;
 import posada.core.trace.stage.Stage;
 import posada.core.trace.stage.View;
@@ -85,8 +85,8 @@ public final class RenderScene {
   }
 
   /** Returns the same objects in other surroundings, sharing what was built. */
-  public RenderScene in(Environment e) {
-    return new RenderScene(scene.in(e), geometry, looks);
+  public RenderScene withEnvironment(Environment e) {
+    return new RenderScene(scene.withEnvironment(e), geometry, looks);
   }
 
   public Scene scene() {
@@ -323,7 +323,7 @@ public final class RenderScene {
   }
 
   /** Returns the same objects with light that was baked for them; null for none. */
-  public RenderScene lit(BakedLight light) {
+  public RenderScene withBakedLight(BakedLight light) {
     RenderScene s = new RenderScene(scene, geometry, looks);
     s.baked = light;
     return s;
@@ -367,7 +367,7 @@ public final class RenderScene {
       Surroundings around,
       Workers workers) {
     LightGroups groups = new LightGroups(scene, settings.passes());
-    Cast cast = new Cast(scene, settings.layer(), groups).without(without);
+    ObjectRoles cast = new ObjectRoles(scene, settings.layer(), groups).without(without);
     Geometry kept = geometry.without(cast.leftOut(), workers);
     Scene now = Values.at(scene, moment.seconds(), settings.clips());
     return new Stage(now, kept, looks, groups, cast, moment, settings, hit, around, workers);
@@ -397,10 +397,10 @@ public final class RenderScene {
           "baked light cannot be told apart by light groups; leave out the pass light-groups or the"
               + " baked light");
     }
-    new Cast(scene, settings.layer(), new LightGroups(scene, settings.passes()));
+    new ObjectRoles(scene, settings.layer(), new LightGroups(scene, settings.passes()));
     if (settings.layer().region() != null) {
       String where = "region of layer " + settings.layer().name();
-      Cast.check(scene, where, settings.layer().region().follow());
+      ObjectRoles.check(scene, where, settings.layer().region().follow());
     }
     checkClips(settings.clips());
   }

@@ -96,7 +96,7 @@ class BakeTest {
             Workers.CALLER);
     RenderSettings settings = settings(16);
     BakedLight light = bake(s, settings, Workers.CALLER);
-    FrameImage i = render(s.lit(light), settings);
+    FrameImage i = render(s.withBakedLight(light), settings);
     double want = r * r + r * r * r + r * r * r * r;
     assertEquals(want, TestScenes.mean(i, INDIRECT), 0.014 * want);
     assertEquals(r, TestScenes.mean(i, "diffuse-direct.G"), 0.01);
@@ -127,7 +127,8 @@ class BakeTest {
   void nothingLeaksThroughTwoCentimetres() {
     RenderScene s = rooms();
     RenderSettings settings = settings(64).with(unseenRoof());
-    float[] baked = render(s.lit(bake(s, settings, Workers.CALLER)), settings).find(INDIRECT);
+    float[] baked =
+        render(s.withBakedLight(bake(s, settings, Workers.CALLER)), settings).find(INDIRECT);
     float[] plain = render(s, settings.with(1024, 2)).find(INDIRECT);
     double lit = 0;
     double right = 0;
@@ -179,7 +180,7 @@ class BakeTest {
       }
     }
     assertTrue(walls.count() > 10, walls.count() + " points");
-    RenderScene lit = s.lit(new BakedLight(walls, BakeInfo.NONE));
+    RenderScene lit = s.withBakedLight(new BakedLight(walls, BakeInfo.NONE));
     double plain = TestScenes.mean(render(s, settings), INDIRECT);
     assertEquals(plain, TestScenes.mean(render(lit, settings), INDIRECT), 0.02 * plain);
   }
@@ -203,8 +204,9 @@ class BakeTest {
     RenderScene s = rooms();
     RenderSettings apart = settings(64).with(unseenRoof());
     RenderSettings inside = apart.with(new Irradiance(true, 1, 0.1, 0.03, 1024, true));
-    double sum = TestScenes.mean(render(s.lit(bake(s, apart, Workers.CALLER)), apart), "G");
-    FrameImage i = render(s.lit(bake(s, 4 * W, inside, Workers.CALLER)), inside);
+    double sum =
+        TestScenes.mean(render(s.withBakedLight(bake(s, apart, Workers.CALLER)), apart), "G");
+    FrameImage i = render(s.withBakedLight(bake(s, 4 * W, inside, Workers.CALLER)), inside);
     assertEquals(sum, TestScenes.mean(i, "G"), 0.03 * sum);
   }
 
@@ -231,7 +233,7 @@ class BakeTest {
     double mean = 0;
     for (int seed = 1; seed <= 8; seed++) {
       RenderSettings seeded = settings.with(64, seed);
-      FrameImage baked = render(s.lit(bake(s, seeded, Workers.CALLER)), seeded);
+      FrameImage baked = render(s.withBakedLight(bake(s, seeded, Workers.CALLER)), seeded);
       mean += TestScenes.mean(baked, "specular-indirect.G") / 8;
     }
     assertEquals(want, mean, 0.02 * want);
@@ -264,7 +266,7 @@ class BakeTest {
     for (int seed = 1; seed <= seeds; seed++) {
       RenderSettings seeded = settings.with(4, seed);
       FrameImage i =
-          s.lit(bake(s, size, seeded, Workers.CALLER))
+          s.withBakedLight(bake(s, size, seeded, Workers.CALLER))
               .frame("eye", 0, size, size, seeded)
               .render(1 << 16, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
       float[] g = i.find(INDIRECT);
@@ -307,7 +309,7 @@ class BakeTest {
         settings(4)
             .with(new Bounces(4, 4, 4, 8, 0, 0))
             .with(new Irradiance(true, 1, 0.5, 0.1, 16384, false));
-    FrameImage i = render(s.lit(bake(s, settings, Workers.CALLER)), settings);
+    FrameImage i = render(s.withBakedLight(bake(s, settings, Workers.CALLER)), settings);
     // The plate is lit evenly enough, and all but a point for the floor.
     double metre = W / (2 * 1.2 * Math.tan(Math.toRadians(20)));
     double want = 0, direct = 0;
@@ -376,7 +378,8 @@ class BakeTest {
         s.changes(light, frames.subList(0, 1), settings.withBounces(2, 0)));
     PassSettings groups =
         new PassSettings(Set.of(Pass.LIGHT_GROUPS), Map.of("a", List.of("lamp")), 1, 1);
-    assertThrows(IllegalArgumentException.class, () -> s.lit(light).check(settings.with(groups)));
+    assertThrows(
+        IllegalArgumentException.class, () -> s.withBakedLight(light).check(settings.with(groups)));
   }
 
   @Test

@@ -108,7 +108,9 @@ class ExposureTest {
     BakedLight a = bake(plain, s), b = bake(lux, ten);
     assertEquals(a.points().count(), b.points().count());
     assertArrayEquals(
-        render(plain.lit(a), s).find("G"), render(lux.lit(b), ten).find("G"), "picture");
+        render(plain.withBakedLight(a), s).find("G"),
+        render(lux.withBakedLight(b), ten).find("G"),
+        "picture");
   }
 
   private static BakedLight bake(RenderScene s, RenderSettings settings) {

@@ -171,7 +171,7 @@ class LightTest {
             null,
             new float[3]);
     FrameImage got =
-        new RenderScene(floor().scene().in(e), Workers.CALLER)
+        new RenderScene(floor().scene().withEnvironment(e), Workers.CALLER)
             .frame("eye", 0, 8, 8, TestScenes.settings(4096, 1, 0, 1))
             .render(4096, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
     assertEquals(want, Math.PI * TestScenes.mean(got, "G"), 0.01 * want);
@@ -219,7 +219,7 @@ class LightTest {
           new TestScenes()
               .square(Vec3.ZERO, 1, false, TestScenes.chalk())
               .camera(new Vec3(0, 2, 0), Vec3.ZERO, 10);
-      RenderScene ready = new RenderScene(s.scene().in(e), Workers.CALLER);
+      RenderScene ready = new RenderScene(s.scene().withEnvironment(e), Workers.CALLER);
       assertEquals(keyed ? 1 : 2, seen(ready, 0, "G"), 0.05);
       assertEquals(keyed ? 3 : 2, seen(ready, 2, "G"), 0.15);
       assertEquals(2, seen(ready, 1, "G"), 0.1);
@@ -227,7 +227,7 @@ class LightTest {
   }
 
   private static double seen(TestScenes s, Environment e, String channel) {
-    return seen(new RenderScene(s.scene().in(e), Workers.CALLER), 0, channel);
+    return seen(new RenderScene(s.scene().withEnvironment(e), Workers.CALLER), 0, channel);
   }
 
   private static double seen(RenderScene s, double seconds, String channel) {
@@ -336,7 +336,7 @@ class LightTest {
     Environment e = new Environment(Sky.NONE, null, null, new float[] {0.25f, 0.25f, 0.25f});
     double got =
         TestScenes.mean(
-            new RenderScene(s.scene().in(e), one())
+            new RenderScene(s.scene().withEnvironment(e), one())
                 .frame("eye", 0, 4, 4, TestScenes.settings(4, 1, 0, 0))
                 .render(4, one(), Stop.NEVER, FrameRenderer.Progress.NONE),
             "G");

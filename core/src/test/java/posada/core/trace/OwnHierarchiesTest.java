@@ -24,16 +24,16 @@ class OwnHierarchiesTest {
     long each = first.wholeBytes();
     OwnHierarchies own = new OwnHierarchies(first, 2 * each + each / 2);
     assertEquals(0, own.bytes());
-    assertSame(first, own.take());
-    InstanceBvh second = own.take();
-    InstanceBvh third = own.take();
+    assertSame(first, own.borrow());
+    InstanceBvh second = own.borrow();
+    InstanceBvh third = own.borrow();
     assertNotSame(first, second);
     assertNotSame(second, third);
     assertNotSame(first, third);
-    assertSame(first, own.take());
+    assertSame(first, own.borrow());
     assertEquals(2 * each, own.bytes());
     own.giveBack();
-    assertSame(first, own.take());
-    assertSame(second, own.take());
+    assertSame(first, own.borrow());
+    assertSame(second, own.borrow());
   }
 }

@@ -56,7 +56,7 @@ final class Additions {
         glow > 0
             ? "The scene has no lamps and hardly glows; it got a plain sky."
             : "The scene has no light; it got a plain sky.");
-    return s.in(Environment.of(Sky.PLAIN));
+    return s.withEnvironment(Environment.of(Sky.PLAIN));
   }
 
   private static boolean above(Animation.Value v) {

@@ -40,7 +40,7 @@ class RunController {
   }
 
   @PostMapping("/api/runs/{id}/continue")
-  Run goOn(@PathVariable long id) {
-    return runs.goOn(id);
+  Run resume(@PathVariable long id) {
+    return runs.resume(id);
   }
 }

@@ -159,7 +159,7 @@ public class RunService {
   }
 
   /** Goes on with what a cancelled or failed run has not finished. */
-  Run goOn(long id) {
+  Run resume(long id) {
     Run run = find(id);
     if (run.state() != RunState.CANCELLED && run.state() != RunState.FAILED) {
       throw new ConflictException(

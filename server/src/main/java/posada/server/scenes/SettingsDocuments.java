@@ -46,7 +46,7 @@ public class SettingsDocuments {
       RenderScene scene = library.get(sha256, file);
       RenderSettings s = d.settings();
       return new Ready(
-          d.environment() == null ? scene : scene.in(d.environment()),
+          d.environment() == null ? scene : scene.withEnvironment(d.environment()),
           s.with(samples, s.sampling().seed()));
     } catch (IOException e) {
       throw new IllegalArgumentException(e.getMessage(), e);

@@ -228,7 +228,7 @@ class FrameWorker {
         stopped(run, frame);
         return;
       }
-      scene = scene.lit(baked);
+      scene = scene.withBakedLight(baked);
       scene.check(settings);
       start = pool.batchTime();
     }

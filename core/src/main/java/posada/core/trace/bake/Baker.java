@@ -117,7 +117,7 @@ public final class Baker {
    *
    * @param places one for each point
    */
-  private record Round(LightPoints points, List<Want> places) {
+  private record Round(LightPoints points, List<WantedPoint> places) {
     Round() {
       this(new LightPoints(), new ArrayList<>());
     }
@@ -127,7 +127,7 @@ public final class Baker {
      *
      * @param filled null where there is nothing
      */
-    void add(List<Want> wants, Filled[] filled) {
+    void add(List<WantedPoint> wants, Filled[] filled) {
       for (int i = 0; i < filled.length; i++) {
         if (filled[i] != null) {
           points.add(filled[i].point);
@@ -146,22 +146,22 @@ public final class Baker {
   public void look(int frame, Stage stage, View view, Workers workers) {
     for (int step : STEPS) {
       ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, Gather.PILOT);
-      List<Want> wants = wants(frame, gathers, view, step, 0, workers);
+      List<WantedPoint> wants = wants(frame, gathers, view, step, 0, workers);
       addFirst(wants, fill(gathers, wants, workers));
     }
     for (int turn = 1; turn <= ASIDE; turn++) {
       ThreadLocal<Gather> gathers = gathers(stage, view, first.points, false, Gather.PILOT);
-      List<Want> wants = wants(frame, gathers, view, STEPS[0], turn, workers);
+      List<WantedPoint> wants = wants(frame, gathers, view, STEPS[0], turn, workers);
       addFirst(wants, fill(gathers, wants, workers));
     }
   }
 
-  private void addSecond(List<Want> wants, Filled[] filled) {
+  private void addSecond(List<WantedPoint> wants, Filled[] filled) {
     second.add(wants, filled);
     Arrays.stream(filled).filter(Objects::nonNull).map(Filled::rare).forEach(rare::add);
   }
 
-  private void addFirst(List<Want> wants, Filled[] filled) {
+  private void addFirst(List<WantedPoint> wants, Filled[] filled) {
     int at = first.points.count();
     first.add(wants, filled);
     for (Filled f : filled) {
@@ -231,7 +231,7 @@ public final class Baker {
         gathers(stage, view, first.points, true, settings.irradiance().paths());
     for (int from = 0; from < points.length; from += BATCH) {
       int[] some = Arrays.copyOfRange(points, from, Math.min(points.length, from + BATCH));
-      List<Want> wants = places(some);
+      List<WantedPoint> wants = places(some);
       addSecond(wants, fill(gathers, wants, some, workers));
       progress.accept(second.points.count() / (double) first.points.count());
     }
@@ -244,7 +244,7 @@ public final class Baker {
         .toArray();
   }
 
-  private List<Want> places(int[] points) {
+  private List<WantedPoint> places(int[] points) {
     return Arrays.stream(points).mapToObj(first.places::get).toList();
   }
 
@@ -283,7 +283,7 @@ public final class Baker {
     for (int step : FINER) {
       ThreadLocal<Gather> gathers =
           gathers(stage, view, second.points, true, settings.irradiance().paths());
-      List<Want> wants = wants(frame, gathers, view, step, 0, workers);
+      List<WantedPoint> wants = wants(frame, gathers, view, step, 0, workers);
       int before = second.points.count();
       addSecond(wants, fill(gathers, wants, workers));
       fit(before, workers);
@@ -331,10 +331,10 @@ public final class Baker {
                 dark));
   }
 
-  private List<Want> wants(
+  private List<WantedPoint> wants(
       int frame, ThreadLocal<Gather> gathers, View view, int step, int turn, Workers workers) {
     int rows = (view.height + step - 1) / step;
-    List<List<Want>> found = new ArrayList<>();
+    List<List<WantedPoint>> found = new ArrayList<>();
     for (int r = 0; r < rows; r++) {
       found.add(new ArrayList<>());
     }
@@ -347,7 +347,7 @@ public final class Baker {
             Gather.Wanting wanting =
                 (depth, p, width) -> {
                   float[] place = {p.x, p.y, p.z, p.gx, p.gy, p.gz};
-                  found.get(r).add(new Want(frame, at, y, depth, turn, place, width));
+                  found.get(r).add(new WantedPoint(frame, at, y, depth, turn, place, width));
                 };
             if (turn > 0) {
               gathers.get().lookAside(x, y, turn, wanting);
@@ -356,10 +356,10 @@ public final class Baker {
             }
           }
         });
-    return Want.spread(found, step);
+    return WantedPoint.spread(found, step);
   }
 
-  private Filled[] fill(ThreadLocal<Gather> gathers, List<Want> wants, Workers workers) {
+  private Filled[] fill(ThreadLocal<Gather> gathers, List<WantedPoint> wants, Workers workers) {
     int[] none = new int[wants.size()];
     Arrays.fill(none, -1);
     return fill(gathers, wants, none, workers);
@@ -369,12 +369,12 @@ public final class Baker {
    * @param points of the first round, whose paths are added to; -1 where it is none of them
    */
   private Filled[] fill(
-      ThreadLocal<Gather> gathers, List<Want> wants, int[] points, Workers workers) {
+      ThreadLocal<Gather> gathers, List<WantedPoint> wants, int[] points, Workers workers) {
     Filled[] filled = new Filled[wants.size()];
     workers.each(
         filled.length,
         i -> {
-          Want w = wants.get(i);
+          WantedPoint w = wants.get(i);
           Gather g = gathers.get();
           PathSums so = points[i] < 0 ? new PathSums(dark) : tried.get(points[i]);
           float[] point = g.point(w.x(), w.y(), w.depth(), w.turn(), so, points[i]);

@@ -7,11 +7,10 @@ import posada.core.irradiance.LightFit;
 import posada.core.irradiance.LightLookup;
 import posada.core.irradiance.LightPoints;
 import posada.core.light.Luminance;
-import posada.core.material.Scatter;
 import posada.core.settings.Irradiance;
 import posada.core.settings.RenderSettings;
-import posada.core.trace.path.Path;
 import posada.core.trace.path.PathTracer;
+import posada.core.trace.path.Probe;
 import posada.core.trace.stage.Stage;
 import posada.core.trace.stage.SurfacePoint;
 import posada.core.trace.stage.View;
@@ -56,7 +55,7 @@ final class Gather {
 
   private static final float LIFT = 0.03f;
 
-  private final PathTracer t;
+  private final Probe probe;
   private final Stage stage;
   private final View view;
   private final Irradiance settings;
@@ -71,7 +70,6 @@ final class Gather {
   final LitRegions.Collector found = new LitRegions.Collector();
 
   private final ShadingFrame frame = new ShadingFrame();
-  private final Path from;
   private final Ray feeler = new Ray();
   private final float[] way = new float[3];
 
@@ -103,7 +101,7 @@ final class Gather {
    * @param dark irradiance that noise is measured against
    */
   Gather(
-      PathTracer t,
+      PathTracer tracer,
       Stage stage,
       View view,
       RenderSettings s,
@@ -118,14 +116,12 @@ final class Gather {
     this.guides = guides;
     first = stage.baked() == null;
     this.tried = tried;
-    this.t = t;
     this.stage = stage;
     this.view = view;
     settings = s.irradiance();
     this.seed = seed;
     this.known = known;
-    from = new Path(0, null);
-    t.path.watchDeepest(s.bounces().diffuse());
+    probe = new Probe(tracer, s.bounces().diffuse());
   }
 
   /** Hears of a surface that needs a point. */
@@ -145,8 +141,8 @@ final class Gather {
   void look(int x, int y, int surfaces, Wanting wanting) {
     start(x, y, 0);
     for (int depth = 0; depth < surfaces && next(depth); depth++) {
-      SurfacePoint p = t.first.point;
-      if (t.first.surface.scattersEvenly()
+      SurfacePoint p = probe.point();
+      if (probe.scattersEvenly()
           && known.look(
                   p.x,
                   p.y,
@@ -155,9 +151,9 @@ final class Gather {
                   p.gy,
                   p.gz,
                   LightLookup.PLENTY,
-                  LightLookup.COARSEST * t.path.width)
+                  LightLookup.COARSEST * probe.width())
               < LightLookup.PLENTY) {
-        wanting.at(depth, p, t.path.width);
+        wanting.at(depth, p, probe.width());
       }
     }
   }
@@ -170,10 +166,10 @@ final class Gather {
    */
   void lookAside(int x, int y, int turn, Wanting wanting) {
     if (aside(x, y, turn)) {
-      SurfacePoint p = t.first.point;
+      SurfacePoint p = probe.point();
       float any = Float.POSITIVE_INFINITY, enough = LightLookup.PLENTY;
       if (known.look(p.x, p.y, p.z, p.gx, p.gy, p.gz, enough, any) < enough) {
-        wanting.at(0, p, t.path.width);
+        wanting.at(0, p, probe.width());
       }
     }
   }
@@ -181,57 +177,48 @@ final class Gather {
   /** Goes to a surface that one that the camera sees is lit by; returns false if there is none. */
   private boolean aside(int x, int y, int turn) {
     start(x, y, turn);
-    if (!next(0) || !t.first.surface.scattersEvenly()) {
+    if (!next(0) || !probe.scattersEvenly()) {
       return false;
     }
-    SurfacePoint p = t.first.point;
+    SurfacePoint p = probe.point();
     frame.set(p.gx, p.gy, p.gz);
-    t.sampler.next();
-    even(t.sampler.u, t.sampler.v);
-    p.leave(t.ray, way[0], way[1], way[2], Float.POSITIVE_INFINITY);
+    probe.sampler().next();
+    even(probe.sampler().u, probe.sampler().v);
+    probe.leave(way);
     float fx = p.x, fy = p.y, fz = p.z;
-    if (!next(0) || !t.first.surface.scattersEvenly()) {
+    if (!next(0) || !probe.scattersEvenly()) {
       return false;
     }
     float far = (p.x - fx) * (p.x - fx) + (p.y - fy) * (p.y - fy) + (p.z - fz) * (p.z - fz);
     // No pixel is seen there: coarse enough for what it lights.
-    t.path.width = 2 * (float) settings.accuracy() / MOST_PIXELS * (float) Math.sqrt(far);
+    probe.setWidth(2 * (float) settings.accuracy() / MOST_PIXELS * (float) Math.sqrt(far));
     return true;
   }
 
   private void start(int x, int y, int sample) {
-    t.sampler.pixel(x, y, RenderSettings.MOST_SAMPLES, seed);
-    t.sampler.start(sample);
-    view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, t.place, t.ray);
-    t.path.begin(1, view.footprint(0), view.spread());
+    probe.aim(view, x, y, sample, seed);
   }
 
   /** Goes on to a surface; from the one before by its mirroring parts alone. */
   private boolean next(int depth) {
-    if (depth > 0) {
-      boolean goes = t.scatter(t.first);
-      if (!goes || t.path.diffuse > 0) {
-        return false;
-      }
-    }
-    return t.segments.meet(t.first) && t.prepare(t.first) && !t.first.point.instance.catcher;
+    return (depth == 0 || probe.mirror()) && probe.meet();
   }
 
   /**
    * Returns a light point of the surface that was told before.
    *
    * @param turn of looking aside; 0 if it is seen from the camera or in mirrors
-   * @param so what its paths have found so far; that of more paths is added
+   * @param soFar what its paths have found so far; that of more paths is added
    * @param self its number among the points that were tried out; -1 if it is none of them
    * @return null if it is not there any more, which rounding may do
    */
-  float[] point(int x, int y, int depth, int turn, PathSums so, int self) {
+  float[] point(int x, int y, int depth, int turn, PathSums soFar, int self) {
     if (turn > 0 ? !aside(x, y, turn) : !seen(x, y, depth)) {
       return null;
     }
-    SurfacePoint p = t.first.point;
-    float width = t.path.width;
-    sums = so;
+    SurfacePoint p = probe.point();
+    float width = probe.width();
+    sums = soFar;
     out = new float[LightPoints.STRIDE];
     out[0] = p.x;
     out[1] = p.y;
@@ -240,11 +227,11 @@ final class Gather {
     out[4] = p.gy;
     out[5] = p.gz;
     frame.set(p.gx, p.gy, p.gz);
-    from.branch(t.path);
+    probe.keep();
     tolerance = settings.tolerance() * (turn > 0 ? UNSEEN : 1);
     guide = guides == null ? null : guides.at(out);
     found.clear();
-    paned = t.first.choice.hasPanes();
+    paned = probe.hasPanes();
     chooseLights();
     sums.limit(first ? Double.POSITIVE_INFINITY : RARE * (usual() + dark));
     follow(self);
@@ -321,16 +308,16 @@ final class Gather {
 
   /** Follows one path. */
   private void followOne(int s) {
-    SurfacePoint p = t.first.point;
-    t.sampler.start(s);
-    t.sampler.next();
-    float u = t.sampler.u, v = t.sampler.v;
-    t.sampler.third();
+    SurfacePoint p = probe.point();
+    probe.sampler().start(s);
+    probe.sampler().next();
+    float u = probe.sampler().u, v = probe.sampler().v;
+    probe.sampler().third();
     float guided = guide == null ? 0 : guide.share;
-    if (t.sampler.u < guided) {
+    if (probe.sampler().u < guided) {
       guide.choose(u, v, way);
-    } else if (paned && t.sampler.u < guided + (1 - guided) * PANES) {
-      t.first.choice.paneDirection(u, v, way);
+    } else if (paned && probe.sampler().u < guided + (1 - guided) * PANES) {
+      probe.paneDirection(u, v, way);
     } else {
       even(u, v);
     }
@@ -341,28 +328,19 @@ final class Gather {
     }
     // As dark as the surface makes it, so that limits on what is bright mean the same.
     float shade = Math.max(LEAST_SHADE, shade());
-    t.path.branch(from);
-    t.path.width = 0;
-    t.path.forget();
-    t.path.tr = t.path.tg = t.path.tb = shade;
-    t.path.count(Scatter.DIFFUSE, 1);
-    t.path.diffuse += first ? 1 : 0;
-    t.path.receives &= p.instance.receives;
-    t.ray.time = 0.5f;
-    p.leave(t.ray, dx, dy, dz, Float.POSITIVE_INFINITY);
     float unguided = unguided(dx, dy, dz, cos);
     float density = unguided;
     if (guide != null) {
       density += guide.share * (guide.density(dx, dy, dz) - unguided);
     }
-    float near = t.walkUnlit(unguided, radiance);
-    float in = t.first.surface.entering(cos) / shade / density;
+    float near = probe.follow(way, shade, first ? 1 : 0, unguided, radiance);
+    float in = probe.entering(cos) / shade / density;
     sums.addStraight(way, radiance, in);
-    light[0] = t.path.lr * in * cos;
-    light[1] = t.path.lg * in * cos;
-    light[2] = t.path.lb * in * cos;
+    light[0] = probe.light(0) * in * cos;
+    light[1] = probe.light(1) * in * cos;
+    light[2] = probe.light(2) * in * cos;
     sums.add(way, light, near * cos / density * INV_PI, out);
-    sums.addDeep(t.path.deep * in * cos);
+    sums.addDeep(probe.deep() * in * cos);
     float y = Luminance.of(light[0], light[1], light[2]);
     float stretch = LitDirections.stretch(dx, dy, dz);
     found.add(LitDirections.cell(dx, dy, dz), y * y * density * stretch);
@@ -385,33 +363,29 @@ final class Gather {
    */
   private float unguided(float dx, float dy, float dz, float cos) {
     float d = cos * INV_PI;
-    return paned ? d + PANES * (t.first.choice.paneDensity(dx, dy, dz) - d) : d;
+    return paned ? d + PANES * (probe.paneDensity(dx, dy, dz) - d) : d;
   }
 
   /** Finds the light that comes straight from lights, as far as paths are not to meet it. */
   private void chooseLights() {
-    SurfacePoint p = t.first.point;
+    SurfacePoint p = probe.point();
     for (int s = sums.choices(); s < PILOT; s++) {
       sums.countChoice();
-      t.sampler.start(s);
-      t.ray.time = 0.5f;
-      if (t.direct.arriving(t.first, way, radiance)) {
+      if (probe.lit(s, way, radiance)) {
         float cos = way[0] * p.gx + way[1] * p.gy + way[2] * p.gz;
-        float in =
-            t.first.surface.entering(cos) * t.direct.weight(unguided(way[0], way[1], way[2], cos));
+        float in = probe.entering(cos) * probe.weight(unguided(way[0], way[1], way[2], cos));
         sums.addChosen(way, radiance, in);
       }
     }
   }
 
   private float shade() {
-    return Luminance.of(
-        t.first.surface.evenly(0), t.first.surface.evenly(1), t.first.surface.evenly(2));
+    return Luminance.of(probe.evenly(0), probe.evenly(1), probe.evenly(2));
   }
 
   /** Feels in all directions along the surface how far nothing is in the way. */
   private void feel(float radius) {
-    SurfacePoint p = t.first.point;
+    SurfacePoint p = probe.point();
     float lift = Math.max(CLEAR_OF_ROUNDING * p.offset, LIFT * radius);
     float reach = LightLookup.REACH * radius;
     for (int k = 0; k < LightPoints.SECTORS; k++) {

@@ -18,8 +18,8 @@ import posada.core.scene.Scene;
 import posada.core.settings.Layer;
 import posada.core.settings.Moment;
 import posada.core.settings.RenderSettings;
-import posada.core.trace.stage.Cast;
 import posada.core.trace.stage.LightGroups;
+import posada.core.trace.stage.ObjectRoles;
 
 /**
  * All that baked light depends on, as it is at one moment: a number for each object, light and
@@ -28,7 +28,7 @@ import posada.core.trace.stage.LightGroups;
 public final class SceneState {
   private final Scene rest;
   private final RenderSettings settings;
-  private final Cast cast;
+  private final ObjectRoles cast;
 
   /** Hashes of meshes and materials, which are the same at all times. */
   private final Map<Object, Long> known = new IdentityHashMap<>();
@@ -36,7 +36,7 @@ public final class SceneState {
   public SceneState(Scene scene, RenderSettings settings) {
     rest = scene;
     this.settings = settings;
-    cast = new Cast(scene, settings.layer(), new LightGroups(scene, settings.passes()));
+    cast = new ObjectRoles(scene, settings.layer(), new LightGroups(scene, settings.passes()));
   }
 
   /** Returns what there is and its number, by name. */

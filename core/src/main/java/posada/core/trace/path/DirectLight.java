@@ -11,7 +11,7 @@ import posada.core.trace.stage.Stage;
 import posada.core.trace.stage.SurfacePoint;
 
 /** Light that comes straight to a surface, from lights that are chosen. Scratch of one worker. */
-public final class DirectLight {
+final class DirectLight {
   private final Strategy strategy;
   private final SobolSampler sampler;
   private final Ray ray;
@@ -103,7 +103,7 @@ public final class DirectLight {
    * @param radiance over the density with which it was chosen
    * @return false if there is none, or something stands in the way
    */
-  public boolean arriving(Vertex v, float[] direction, float[] radiance) {
+  boolean arriving(Vertex v, float[] direction, float[] radiance) {
     SurfacePoint p = v.point;
     LightSample light = chosen.sample;
     if (!chosen.choose(v.choice, sampler, ray.time)
@@ -129,7 +129,7 @@ public final class DirectLight {
    *
    * @param density with which rays look its way
    */
-  public float weight(float density) {
+  float weight(float density) {
     float d = chosen.sample.density;
     return chosen.alone() || d <= 0 ? 1 : strategy.chosen(d, density);
   }

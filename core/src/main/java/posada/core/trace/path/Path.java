@@ -7,7 +7,7 @@ import posada.core.material.Surface;
 import posada.core.trace.film.LightParts;
 
 /** How far one path from the camera has come. Scratch of one worker thread. */
-public final class Path {
+final class Path {
   /** Growth of a footprint with distance after a diffuse bounce: textures may be coarse there. */
   private static final float DIFFUSE_SPREAD = 0.2f;
 
@@ -18,7 +18,7 @@ public final class Path {
   private final float clamp;
 
   /** Light found so far: red, green, blue. */
-  public float lr, lg, lb;
+  float lr, lg, lb;
 
   /** The contribution that was added last. */
   private float cr, cg, cb;
@@ -27,13 +27,13 @@ public final class Path {
   private int deepest = Integer.MAX_VALUE;
 
   /** Luminance of the light found so far that comes with as many even scatterings as may be. */
-  public float deep;
+  float deep;
 
   /** What a further contribution is multiplied by. */
-  public float tr, tg, tb;
+  float tr, tg, tb;
 
   /** How often it was scattered, in all and by kind, and how many surfaces let it pass. */
-  public int scattered, diffuse, specular, transmitted, passed;
+  int scattered, diffuse, specular, transmitted, passed;
 
   /** True once a surface has not let it pass. */
   boolean stopped;
@@ -48,7 +48,7 @@ public final class Path {
   private boolean evenly;
 
   /** Light groups that all surfaces on the way receive, as bits. */
-  public long receives;
+  long receives;
 
   /** Density of the last scattering times the number of rays that left there. */
   float scatterDensity;
@@ -60,7 +60,7 @@ public final class Path {
   int lightRays;
 
   /** Width of the footprint where the ray starts, metres, and its growth with distance. */
-  public float width, spread;
+  float width, spread;
 
   /** Luminance that the limit on what is bright has taken from it. */
   float cut;
@@ -80,7 +80,7 @@ public final class Path {
   /** What it began with of each colour. */
   private float gain = 1;
 
-  public Path(double indirectClamp, LightParts parts) {
+  Path(double indirectClamp, LightParts parts) {
     clamp = (float) indirectClamp;
     this.parts = parts;
   }
@@ -90,7 +90,7 @@ public final class Path {
    *
    * @param most of them, 1 or more
    */
-  public void watchDeepest(int most) {
+  void watchDeepest(int most) {
     deepest = most;
   }
 
@@ -99,7 +99,7 @@ public final class Path {
    *
    * @param gain that all its light is multiplied by
    */
-  public void begin(float gain, float footprint, float growth) {
+  void begin(float gain, float footprint, float growth) {
     lr = lg = lb = deep = cut = 0;
     tr = tg = tb = gain;
     this.gain = gain;
@@ -116,7 +116,7 @@ public final class Path {
   }
 
   /** Forgets the light that was found. */
-  public void forget() {
+  void forget() {
     lr = lg = lb = deep = cut = 0;
     if (parts != null) {
       parts.begin();
@@ -129,7 +129,7 @@ public final class Path {
   }
 
   /** Goes on from where another path stood; the light found stays. */
-  public void branch(Path o) {
+  void branch(Path o) {
     tr = o.tr;
     tg = o.tg;
     tb = o.tb;
@@ -255,7 +255,7 @@ public final class Path {
   }
 
   /** Counts a scattering. */
-  public void count(Scatter kind, float roughness) {
+  void count(Scatter kind, float roughness) {
     scattered++;
     travelled = 0;
     mirrored = kind == Scatter.SPECULAR;

@@ -56,15 +56,15 @@ public final class PathTracer {
   private final Surroundings around;
   private final boolean blurred;
   private final int seed;
-  public final SobolSampler sampler;
-  public final View.Place place = new View.Place();
-  public final Ray ray = new Ray();
+  final SobolSampler sampler;
+  final View.Place place = new View.Place();
+  final Ray ray = new Ray();
   private final float[] rgb = new float[3];
-  public final Vertex first;
+  final Vertex first;
   private final Vertex next;
-  public final Segments segments;
-  public final DirectLight direct;
-  public final Path path;
+  final Segments segments;
+  final DirectLight direct;
+  final Path path;
   private final LightGroups groups;
 
   /** Null if the light is not taken apart. */
@@ -236,7 +236,7 @@ public final class PathTracer {
   void walk() {
     while (segments.meet(next)) {
       if (path.partly) {
-        if (!goOn()) {
+        if (!leavesBaked()) {
           return;
         }
         path.mirroredAfterAll();
@@ -251,7 +251,7 @@ public final class PathTracer {
       }
       if (path.scattered >= ROULETTE_FROM
           && path.strongest() < DIM
-          && !goOn(path.strongest() / DIM)) {
+          && !survives(path.strongest() / DIM)) {
         return;
       }
     }
@@ -264,7 +264,7 @@ public final class PathTracer {
    * @param straight becomes that light, as far as rays and not chosen lights are to find it
    * @return one over the distance to what it meets; 0 if it is nothing
    */
-  public float walkUnlit(float density, float[] straight) {
+  float walkUnlit(float density, float[] straight) {
     float x = ray.ox, y = ray.oy, z = ray.oz;
     segments.from.copy(first.choice);
     path.scatterDensity = density;
@@ -292,7 +292,7 @@ public final class PathTracer {
   }
 
   /** Goes on by chance, brighter by as much as it is unlikely; returns false if the path ends. */
-  private boolean goOn(float odds) {
+  private boolean survives(float odds) {
     sampler.next();
     if (sampler.u >= odds) {
       return false;
@@ -302,7 +302,7 @@ public final class PathTracer {
   }
 
   /** Goes on with the part of the light that is not baked; returns false if there is none. */
-  private boolean goOn() {
+  private boolean leavesBaked() {
     path.partly = false;
     float most = Math.max(path.restR, Math.max(path.restG, path.restB));
     sampler.next();
@@ -315,7 +315,7 @@ public final class PathTracer {
   }
 
   /** Sets up scattering at a surface; returns false if the path ends there. */
-  public boolean prepare(Vertex v) {
+  boolean prepare(Vertex v) {
     SurfacePoint p = v.point;
     v.allowed.diffuse = path.diffuse < bounces.diffuse();
     v.allowed.specular = path.specular < bounces.specular();
@@ -346,7 +346,7 @@ public final class PathTracer {
     v.baked = known != null && mayBeBaked() && v.surface.scattersEvenly() && baked(v);
     v.full = v.baked && known.full;
     if (v.baked) {
-      if (v.full && path.scattered > 0 && !goOn(v.surface.unevenly())) {
+      if (v.full && path.scattered > 0 && !survives(v.surface.unevenly())) {
         return false;
       }
       v.surface.favourUneven(v.full ? FULLY_BAKED : PARTLY_BAKED);
@@ -386,7 +386,7 @@ public final class PathTracer {
   }
 
   /** Scatters the ray; returns false if the path ends. */
-  public boolean scatter(Vertex v) {
+  boolean scatter(Vertex v) {
     Surface s = v.surface;
     SurfacePoint p = v.point;
     sampler.next();
@@ -416,7 +416,7 @@ public final class PathTracer {
       path.restR = 1 - s.evenPart(0);
       path.restG = 1 - s.evenPart(1);
       path.restB = 1 - s.evenPart(2);
-      if (v.full && !goOn()) {
+      if (v.full && !leavesBaked()) {
         return false;
       }
     }

@@ -14,7 +14,7 @@ import posada.core.trace.stage.SurfacePoint;
  * Takes the ray of a path from surface to surface, and adds to the path what is seen on the way.
  * Distance fades into the sky's haze on every segment. Scratch of one worker thread.
  */
-public final class Segments {
+final class Segments {
   private final Stage stage;
   private final InstanceBvh top;
   private final LightSet lights;
@@ -63,7 +63,7 @@ public final class Segments {
    *
    * @return false if the path ends there
    */
-  public boolean meet(Vertex v) {
+  boolean meet(Vertex v) {
     SurfacePoint p = v.point;
     while (true) {
       top.intersect(ray);

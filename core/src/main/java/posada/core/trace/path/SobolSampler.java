@@ -54,7 +54,7 @@ public final class SobolSampler {
    *
    * @param most samples that the pixel may get, 1 .. 65536
    */
-  public void pixel(int x, int y, int most, int seed) {
+  void pixel(int x, int y, int most, int seed) {
     bits = 32 - Integer.numberOfLeadingZeros(most - 1);
     int mask = (1 << TILE) - 1;
     tile = mix(mix(mix(seed ^ 0x9e3779b9) ^ (x >> TILE)) ^ (y >> TILE));

@@ -6,7 +6,7 @@ import posada.core.material.Surface;
 import posada.core.trace.stage.SurfacePoint;
 
 /** A surface on a path, with what is known about lights there. Scratch of one worker thread. */
-public final class Vertex {
+final class Vertex {
   /** True if what other surfaces send to its evenly scattering part is known already. */
   boolean baked;
 
@@ -16,11 +16,11 @@ public final class Vertex {
   /** Part of the rays that are scattered through window panes. */
   float guided;
 
-  public final SurfacePoint point = new SurfacePoint();
+  final SurfacePoint point = new SurfacePoint();
   final ShadingFrame frame = new ShadingFrame();
-  public final Surface surface = new Surface();
+  final Surface surface = new Surface();
   final Surface.Allowed allowed = new Surface.Allowed();
-  public final LightSet.Choice choice;
+  final LightSet.Choice choice;
 
   Vertex(LightSet lights) {
     choice = lights.choice();

@@ -276,7 +276,7 @@ final class Projector {
           final double px = x + 0.5 - ax;
           final double sb = px * bdx + py * bdy, sc = px * cdx + py * cdy;
           if (sb >= 0 && sc >= 0 && sb + sc <= 1) {
-            take(
+            cover(
                 y * width + x,
                 (float) (aw + sb * bw + sc * cw),
                 sb,
@@ -308,14 +308,14 @@ final class Projector {
       for (int x = start; x <= end; x++) {
         final float w = (float) (w0 + x * wdx);
         if (w > nearness[y * width + x]) {
-          take(y * width + x, w, b0 + x * bdx, c0 + x * cdx, q[b + 2], q[c + 2], onFront, weights);
+          cover(y * width + x, w, b0 + x * bdx, c0 + x * cdx, q[b + 2], q[c + 2], onFront, weights);
         }
       }
     }
   }
 
   /** Takes a triangle at a pixel if nothing is nearer. */
-  private void take(
+  private void cover(
       int pixel,
       float w,
       double sb,

@@ -63,7 +63,7 @@ public final class Instance {
       List<Affine> worlds,
       Look[] looks,
       boolean cameraSees,
-      Cast cast,
+      ObjectRoles cast,
       int node,
       Affine copy) {
     this.mesh = mesh;

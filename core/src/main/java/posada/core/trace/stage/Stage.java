@@ -35,7 +35,7 @@ public final class Stage {
   private final Scene scene;
   private final Geometry geometry;
   private final Layer layer;
-  private final Cast cast;
+  private final ObjectRoles cast;
 
   /** How materials look, their own and in place of them the layer's plain one. */
   private final Look[] own, plain;
@@ -84,7 +84,7 @@ public final class Stage {
       Geometry geometry,
       Looks looks,
       LightGroups groups,
-      Cast cast,
+      ObjectRoles cast,
       Moment moment,
       RenderSettings settings,
       boolean hit,

@@ -14,7 +14,7 @@ import posada.core.scene.Scene;
 import posada.core.settings.Layer;
 
 /** Finds what gives light among what is placed on a stage, and the panes that let it in. */
-record StageLights(Scene scene, Cast cast, Pose still, Instance[] instances) {
+record StageLights(Scene scene, ObjectRoles cast, Pose still, Instance[] instances) {
   /** Returns all lights; gives each instance the numbers of its triangles among them. */
   LightSet of(Surroundings around, Workers workers) {
     return new LightSet(punctual(), emissive(workers), around, panes());

@@ -173,13 +173,14 @@ class PreviewTest {
         at(draw(t.scene(), preview(Preview.Style.SHADED)), W / 2, H / 2) / 65535.0,
         2e-3);
     // Noon of an equinox on the equator, local time: the sun is overhead.
-    Scene noon = t.scene().in(new Environment(Sky.NONE, null, day(12), new float[3]));
+    Scene noon = t.scene().withEnvironment(new Environment(Sky.NONE, null, day(12), new float[3]));
     double overhead = 0.3 + 0.12 + 0.62 + 0.12;
     assertEquals(
         SrgbTransfer.encode(0.5 * overhead),
         at(draw(noon, preview(Preview.Style.SHADED)), W / 2, H / 2) / 65535.0,
         5e-3);
-    Scene midnight = t.scene().in(new Environment(Sky.NONE, null, day(0), new float[3]));
+    Scene midnight =
+        t.scene().withEnvironment(new Environment(Sky.NONE, null, day(0), new float[3]));
     assertEquals(
         SrgbTransfer.encode(0.5 * light),
         at(draw(midnight, preview(Preview.Style.SHADED)), W / 2, H / 2) / 65535.0,

@@ -8,7 +8,7 @@ import posada.core.scene.Scene;
 import posada.core.settings.Layer;
 
 /** What a layer makes of each node of a scene. Immutable. */
-public final class Cast {
+public final class ObjectRoles {
   private final Layer.Role[] roles;
   private final boolean[] shadows;
   private final boolean[] reflected;
@@ -19,7 +19,7 @@ public final class Cast {
   /**
    * @throws IllegalArgumentException if a pattern fits nothing or a group does not exist
    */
-  public Cast(Scene scene, Layer layer, LightGroups groups) {
+  public ObjectRoles(Scene scene, Layer layer, LightGroups groups) {
     int n = scene.nodes().size();
     roles = new Layer.Role[n];
     shadows = new boolean[n];
@@ -46,7 +46,7 @@ public final class Cast {
     }
   }
 
-  private Cast(Cast c, BitSet without) {
+  private ObjectRoles(ObjectRoles c, BitSet without) {
     roles = c.roles.clone();
     without.stream().forEach(i -> roles[i] = Layer.Role.LEFT_OUT);
     shadows = c.shadows;
@@ -57,8 +57,8 @@ public final class Cast {
   }
 
   /** Returns the same with more nodes left out. */
-  public Cast without(BitSet nodes) {
-    return nodes.isEmpty() ? this : new Cast(this, nodes);
+  public ObjectRoles without(BitSet nodes) {
+    return nodes.isEmpty() ? this : new ObjectRoles(this, nodes);
   }
 
   private static int[] exceptions(Scene scene, Layer layer) {

@@ -16,7 +16,7 @@ import posada.core.irradiance.LightLookup;
  * @param place and, from 3 on, normal
  * @param width of a pixel there, metres
  */
-record Want(int frame, int x, int y, int depth, int turn, float[] place, float width) {
+record WantedPoint(int frame, int x, int y, int depth, int turn, float[] place, float width) {
   /** Least distance of points of one pass, in steps. */
   private static final float APART = 0.7f;
 
@@ -26,7 +26,7 @@ record Want(int frame, int x, int y, int depth, int turn, float[] place, float w
   }
 
   /** Returns true if another is as good, closer than so many of its pixels and turned alike. */
-  private boolean near(Want o, float pixels) {
+  private boolean near(WantedPoint o, float pixels) {
     float far = 0;
     float cos = 0;
     for (int k = 0; k < 3; k++) {
@@ -38,12 +38,12 @@ record Want(int frame, int x, int y, int depth, int turn, float[] place, float w
   }
 
   /** Leaves out what is close to one that is taken, such as the same spot in two mirrors. */
-  static List<Want> spread(List<List<Want>> found, int step) {
-    List<Want> taken = new ArrayList<>();
-    Map<Cell, List<Want>> grid = new HashMap<>();
+  static List<WantedPoint> spread(List<List<WantedPoint>> found, int step) {
+    List<WantedPoint> taken = new ArrayList<>();
+    Map<Cell, List<WantedPoint>> grid = new HashMap<>();
     TreeSet<Integer> levels = new TreeSet<>();
-    for (List<Want> row : found) {
-      for (Want w : row) {
+    for (List<WantedPoint> row : found) {
+      for (WantedPoint w : row) {
         float own = APART * step * w.width;
         boolean free =
             levels.stream()
