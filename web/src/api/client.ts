@@ -5,6 +5,12 @@ export type Revision = components['schemas']['Revision'];
 export type SceneReport = components['schemas']['SceneReport'];
 export type Health = components['schemas']['Health'];
 export type Shot = components['schemas']['Shot'];
+/** What can be said about pictures. */
+export type Settings = components['schemas']['RenderDocument'];
+export type PassName = Settings['passes']['wanted'][number];
+export type FormatName = Settings['delivery']['formats'][number];
+export type PreviewRecipe = components['schemas']['PreviewRecipe'];
+export type Defaults = components['schemas']['Defaults'];
 export type Run = components['schemas']['Run'];
 export type LedgerLine = components['schemas']['LedgerLine'];
 export type Formats = components['schemas']['Formats'];

@@ -74,7 +74,7 @@ describe('a run as it is pushed', () => {
     );
   });
 
-  it('ends with what failed and why, and offers to go on', async () => {
+  it('ends with what failed and why, and offers to resume', async () => {
     const { user } = await open();
     const why = 'the disk under /films is full';
     ledger = [...ledger.slice(0, 3), line(4, { state: 'FAILED', failure: why })];
@@ -82,9 +82,9 @@ describe('a run as it is pushed', () => {
     await screen.findByText(why);
     expect(screen.getByText('Frame 4 failed.')).toBeTruthy();
     expect(screen.getByTestId('ready').textContent).toBe('1 failed');
-    server.on('POST /api/runs/5/continue', RUN);
-    await user.click(screen.getByRole('button', { name: 'Go on' }));
-    await waitFor(() => expect(server.all('POST /api/runs/5/continue')).toHaveLength(1));
+    server.on('POST /api/runs/5/resume', RUN);
+    await user.click(screen.getByRole('button', { name: 'Resume' }));
+    await waitFor(() => expect(server.all('POST /api/runs/5/resume')).toHaveLength(1));
   });
 
   it('says what became of the light that frames wait for', async () => {
@@ -108,7 +108,7 @@ describe('a run as it is pushed', () => {
   it('puts a run that is new on top', async () => {
     await open();
     say('run', { ...RUN, id: 9, number: 2, fresh: 0 });
-    await screen.findByText('v002');
+    await screen.findAllByText('v002');
     const numbers = screen.getAllByText(/^v00[12]$/).map((e) => e.textContent);
     expect(numbers.indexOf('v002')).toBeLessThan(numbers.indexOf('v001'));
   });

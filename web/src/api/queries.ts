@@ -9,12 +9,14 @@ import {
   get,
   Problem,
   send,
+  type Defaults,
   type Formats,
   type Frames,
   type Health,
   type LedgerLine,
   type Pass,
   type PreviewJob,
+  type PreviewRecipe,
   type Production,
   type Revision,
   type Run,
@@ -44,6 +46,13 @@ export const shotsQuery = queryOptions({
   queryKey: ['shots'],
   queryFn: ({ signal }) => get<Shot[]>('/api/shots', signal),
 });
+/** What is so where nobody says otherwise; it does not change while the server runs. */
+export const useDefaults = () =>
+  useQuery({
+    queryKey: ['defaults'],
+    queryFn: ({ signal }) => get<Defaults>('/api/defaults', signal),
+  }).data;
+
 /** The catalogue of passes; it does not change while the server runs. */
 export const usePasses = () =>
   useQuery({
@@ -165,11 +174,11 @@ export const useChangeShot = () =>
     onError: () => again('shots'),
   });
 
-/** Draws a preview once all changes on their way have arrived. */
-export const useDrawPreview = (shot: number) =>
+/** Makes a preview once all changes on their way have arrived. */
+export const useMakePreview = (shot: number) =>
   useMutation({
     scope: { id: 'shots' },
-    mutationFn: (recipe: Record<string, unknown>) =>
+    mutationFn: (recipe: PreviewRecipe) =>
       send<PreviewJob>('POST', `/api/shots/${shot}/preview`, recipe),
     onSuccess: (job) => putPreview(job),
   });
@@ -205,8 +214,8 @@ export const useChangeProduction = () =>
     onSuccess: () => again('production', 'revisions'),
   });
 
-/** Lets a shot go once all changes on their way have arrived. */
-export const useLetGo = () =>
+/** Starts the render of a shot once all changes on their way have arrived. */
+export const useStartRender = () =>
   useMutation({
     scope: { id: 'shots' },
     mutationFn: (shot: number) => send<Run>('POST', `/api/shots/${shot}/runs`),
@@ -215,7 +224,7 @@ export const useLetGo = () =>
 
 export const useRunCommand = () =>
   useMutation({
-    mutationFn: (c: { run: number; command: 'cancel' | 'continue' }) =>
+    mutationFn: (c: { run: number; command: 'cancel' | 'resume' }) =>
       send<Run>('POST', `/api/runs/${c.run}/${c.command}`),
     onSuccess: () => again('runs', 'ledger'),
   });

@@ -45,7 +45,7 @@ describe('live picture', () => {
     expect(screen.getByText(/coarse/)).toBeTruthy();
     stream.say('picture', update(4, 0.0312));
     const figure = screen.getByRole('figure');
-    expect(figure.textContent).toBe('noise 0.031 · 4 of 16 samples · 1.3 s');
+    expect(figure.textContent).toBe('noise 3.1 % · 4 of 16 samples · 1.3 s');
     expect(screen.getByTestId('live-picture').getAttribute('src')).toContain('base64,AA');
   });
 

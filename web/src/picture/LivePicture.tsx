@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { duration } from '../shell/format';
+import { duration, percent } from '../shell/format';
 
-/** Shares of the picture that are over white and black, 0 to 1; `lost` if that is most of it. */
+/** Shares of the picture that are clipped and black, 0 to 1; `lost` if that is most of it. */
 export type Brightness = { white: number; black: number; lost: boolean };
 
 type Update = {
@@ -104,7 +104,7 @@ export function LivePicture({
         )}
         {shown && (
           <figcaption className="fig absolute right-0 -bottom-6 text-t2">
-            {shown.noise !== null && `noise ${shown.noise.toFixed(3)} · `}
+            {shown.noise !== null && `noise ${percent(shown.noise)} · `}
             {shown.samples === 0 ? 'coarse' : `${shown.samples} of ${shown.target} samples`} ·{' '}
             {duration(shown.seconds)}
           </figcaption>

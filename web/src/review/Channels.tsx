@@ -13,8 +13,9 @@ export function Channels({
   channel: Channel;
   onChange: (c: Channel) => void;
 }) {
-  const exr = run.settings.formats.includes('exr');
-  const has = (c: Channel) => c !== 'depth' || (exr && run.settings.passes.includes('depth'));
+  const { delivery, passes } = run.settings.settings;
+  const exr = delivery.formats.includes('exr');
+  const has = (c: Channel) => c !== 'depth' || (exr && passes.wanted.includes('depth'));
   return (
     <div className="flex h-10 shrink-0 items-center gap-5">
       <span className="font-semibold">{run.shot}</span>

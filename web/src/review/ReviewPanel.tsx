@@ -56,13 +56,13 @@ export function ReviewPanel({
       <Row name="Loaded" hint="for playing">
         {report.ready} of {track.frames.length}
       </Row>
-      <Row name="Size" hint="pixels">
+      <Row name="Size" hint="px">
         <span className="fig">
           {s.width} × {s.height}
         </span>
       </Row>
-      <Row name="Samples" hint="for each pixel">
-        {s.samples}
+      <Row name="Samples" hint="per pixel">
+        {s.settings.recipe.sampling.most}
       </Row>
       <Row name="Frame" hint="mean">
         {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}

@@ -30,9 +30,9 @@ export default function ReviewStation() {
     return (
       <main className="grid place-items-center bg-well">
         <div className="text-center">
-          <p className="big mb-2">Nothing to watch yet</p>
+          <p className="big mb-2">No finished frames yet</p>
           <p className="mb-5 text-t2">
-            {run ? `${run.shot} ${version(run.number)}: frames` : 'Frames'} can be watched as soon
+            {run ? `${run.shot} ${version(run.number)}: frames` : 'Frames'} can be reviewed as soon
             as they are written.
           </p>
           <div className="flex justify-center gap-2.5">
@@ -41,7 +41,7 @@ export default function ReviewStation() {
             </Button>
             {other && (
               <Button onClick={() => choose(other)}>
-                Watch {other.shot} {version(other.number)}
+                Review {other.shot} {version(other.number)}
               </Button>
             )}
           </div>

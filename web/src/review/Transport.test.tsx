@@ -68,10 +68,10 @@ describe('transport', () => {
   it('keeps the in point before the out point', async () => {
     const { user } = show(<Desk />);
     await user.click(screen.getByRole('button', { name: 'One frame on' }));
-    await user.keyboard(']');
+    await user.keyboard('o');
     expect(screen.getByText('out 9')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'One frame on' }));
-    await user.keyboard('[[');
+    await user.keyboard('i');
     expect(screen.getByText('in 17')).toBeTruthy();
     expect(screen.getByText('out 25')).toBeTruthy();
     await user.click(screen.getByRole('button', { name: 'Clear in and out' }));

@@ -56,14 +56,14 @@ export function Transport({
         <button
           className="px-1 hover:text-t1"
           onClick={() => set({ inPoint: frame })}
-          title="Set the in point here ([)"
+          title="Set the in point here (I)"
         >
           in {track.in}
         </button>
         <button
           className="px-1 hover:text-t1"
           onClick={() => set({ outPoint: frame })}
-          title="Set the out point here (])"
+          title="Set the out point here (O)"
         >
           out {track.out}
         </button>
@@ -107,7 +107,7 @@ export function Transport({
       <button
         className="w-7 text-right hover:text-t1"
         onClick={() => set({ fit: !state.fit })}
-        title="Fit or pixel for pixel (F)"
+        title="Fit or 1:1 (F)"
       >
         {state.fit ? 'Fit' : '1:1'}
       </button>

@@ -47,8 +47,8 @@ export function useTransport(frames: number[]) {
   };
   const actions: Record<string, () => void> = {
     ' ': play,
-    '[': () => set({ inPoint: frame, outPoint: later(state.outPoint, frame) }),
-    ']': () => set({ outPoint: frame, inPoint: earlier(state.inPoint, frame) }),
+    i: () => set({ inPoint: frame, outPoint: later(state.outPoint, frame) }),
+    o: () => set({ outPoint: frame, inPoint: earlier(state.inPoint, frame) }),
     Backspace: () => set({ inPoint: undefined, outPoint: undefined }),
     f: () => set({ fit: !state.fit }),
     '-': () => expose(-0.5),

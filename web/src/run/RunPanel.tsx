@@ -8,18 +8,19 @@ import {
   clipsText,
   duration,
   exposureText,
-  limitOf,
+  clampText,
   passesText,
   rateText,
   readyText,
+  revision,
   stillText,
-  version,
 } from '../shell/format';
 import { useTell } from '../shell/Notices';
+import { ClampedLight } from '../shell/ClampedLight';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
-import { TookLight } from '../shell/TookLight';
+
 import { SequenceFiles } from '../shell/SequenceFiles';
 
 /** How the light stands that the frames wait for. */
@@ -44,7 +45,7 @@ export function RunPanel({ run }: { run: Run }) {
   const now = progress?.runId === run.id ? progress : null;
   const s = run.settings;
   const clips = clipsOf(s.settings);
-  const exposure = exposureText(s.settings as Record<string, unknown>);
+  const exposure = exposureText(s.settings);
   const tellFailure = { onError: (e: Error) => tell(e.message, { bad: true }) };
   const actions = (
     <>
@@ -56,7 +57,7 @@ export function RunPanel({ run }: { run: Run }) {
           void navigate('/review');
         }}
       >
-        Watch it
+        Review
       </Button>
       {run.state === 'RUNNING' && (
         <Button onClick={() => command.mutate({ run: run.id, command: 'cancel' }, tellFailure)}>
@@ -66,9 +67,9 @@ export function RunPanel({ run }: { run: Run }) {
       {(run.state === 'CANCELLED' || run.state === 'FAILED') && (
         <Button
           main={run.fresh === 0}
-          onClick={() => command.mutate({ run: run.id, command: 'continue' }, tellFailure)}
+          onClick={() => command.mutate({ run: run.id, command: 'resume' }, tellFailure)}
         >
-          Go on
+          Resume
         </Button>
       )}
     </>
@@ -87,7 +88,7 @@ export function RunPanel({ run }: { run: Run }) {
         {run.skipped > 0 && ` · ${run.skipped} left out`}
       </p>
       <Row name="Camera">{s.camera}</Row>
-      <Row name="Scene" hint={version(s.revision)}>
+      <Row name="Scene" hint={revision(s.revision)}>
         {s.scene}
       </Row>
       {clips && (
@@ -98,16 +99,18 @@ export function RunPanel({ run }: { run: Run }) {
       <Row name="Frames" hint={rateText(s.frameRate)}>
         <span className="fig">{s.frames}</span>
       </Row>
-      <Row name="Size" hint="pixels">
+      <Row name="Size" hint="px">
         <span className="fig">
           {s.width} × {s.height}
         </span>
       </Row>
-      <Row name="Samples" hint="for each pixel">
-        <span className="fig">{s.samples}</span>
+      <Row name="Samples" hint="per pixel">
+        <span className="fig">{s.settings.recipe.sampling.most}</span>
       </Row>
       <Row name="Passes">
-        <span title={s.passes.join(', ')}>{passesText(s.passes)}</span>
+        <span title={s.settings.passes.wanted.join(', ')}>
+          {passesText(s.settings.passes.wanted)}
+        </span>
       </Row>
       {exposure && (
         <Row name="Exposure">
@@ -115,8 +118,8 @@ export function RunPanel({ run }: { run: Run }) {
         </Row>
       )}
       {(run.shareCut ?? 0) >= NOTABLE_CUT && (
-        <Row name="Limit" hint={<TookLight from={run} />}>
-          <span className="fig">{limitOf(s.settings)}</span>
+        <Row name="Clamp" hint={<ClampedLight from={run} />}>
+          <span className="fig">{clampText(s.settings.recipe.bounces.indirectClamp)}</span>
         </Row>
       )}
       {run.bakes.map((b) => (

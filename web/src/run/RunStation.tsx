@@ -21,7 +21,7 @@ export default function RunStation() {
     return (
       <main className="grid place-items-center bg-well">
         <div className="text-center">
-          <p className="big mb-2">Nothing was let go yet</p>
+          <p className="big mb-2">No runs yet</p>
           <p className="mb-5 text-t2">
             A run renders all frames of a shot with its settings as they are then.
           </p>

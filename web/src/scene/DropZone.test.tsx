@@ -4,7 +4,7 @@ import { act, useState } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import { closePage, FakeServer, openPage, REVISION, show } from '../test/page';
 import { DropZone } from './DropZone';
-import { useTakeScene } from './useTakeScene';
+import { useImportScene } from './useImportScene';
 
 /** An upload whose course the test decides. */
 class Upload {
@@ -43,7 +43,7 @@ class Upload {
 
 function Station() {
   const [scene, setScene] = useState('');
-  const take = useTakeScene((r) => setScene(r.scene));
+  const take = useImportScene((r) => setScene(r.scene));
   return (
     <DropZone take={take} empty={scene === ''}>
       <p data-testid="scene">{scene}</p>
@@ -64,7 +64,7 @@ describe('a scene that is dropped', () => {
   });
   afterEach(closePage);
 
-  it('is sent, read, taken in, and what no longer fits is told', async () => {
+  it('is sent, read, imported, and what no longer fits is told', async () => {
     show(<Station />);
     expect(screen.getByText('Drop a scene here')).toBeTruthy();
     drop('pass.glb');
@@ -80,7 +80,7 @@ describe('a scene that is dropped', () => {
     expect(bar().hasAttribute('value')).toBe(false);
     const unfit = ['Shot pass-old: camera "old" is gone.'];
     act(() => Upload.last.answer(200, { revision: REVISION, unfit }));
-    await screen.findByText('pass is in as revision v002.');
+    await screen.findByText('pass is imported as r2.');
     expect(screen.getByText(unfit[0]!)).toBeTruthy();
     expect(screen.getByTestId('scene').textContent).toBe('pass');
     expect(screen.queryByRole('progressbar')).toBeNull();
@@ -113,8 +113,8 @@ describe('a scene that is dropped', () => {
   it('is asked for while one hangs over the page', () => {
     show(<Station />);
     fireEvent.dragOver(screen.getByTestId('drop'));
-    expect(screen.getByText('Drop to take it in')).toBeTruthy();
+    expect(screen.getByText('Drop to import')).toBeTruthy();
     fireEvent.dragLeave(screen.getByTestId('drop'), { relatedTarget: document.body });
-    expect(screen.queryByText('Drop to take it in')).toBeNull();
+    expect(screen.queryByText('Drop to import')).toBeNull();
   });
 });

@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import { Button } from '../shell/Button';
-import type { TakeScene } from './useTakeScene';
+import type { ImportScene } from './useImportScene';
 
 /** The whole station takes a dropped scene; without one it says so. */
 export function DropZone({
@@ -8,7 +8,7 @@ export function DropZone({
   empty,
   children,
 }: {
-  take: TakeScene;
+  take: ImportScene;
   empty: boolean;
   children: ReactNode;
 }) {
@@ -46,7 +46,7 @@ export function DropZone({
       )}
       {over && (
         <div className="pointer-events-none absolute inset-2 grid place-items-center border-2 border-dashed border-t1 bg-black/60">
-          <p className="big text-white">Drop to take it in</p>
+          <p className="big text-white">Drop to import</p>
         </div>
       )}
       {take.busy && <Busy busy={take.busy} onStop={take.stop} />}
@@ -56,7 +56,7 @@ export function DropZone({
           className="absolute inset-x-0 bottom-0 flex items-baseline gap-4 border-t-2 border-bad bg-up px-5 py-3"
         >
           <span className="flex-1">
-            <b className="mr-2 text-bad">Not taken in.</b>
+            <b className="mr-2 text-bad">Not imported.</b>
             {take.failure}
           </span>
           <Button onClick={take.pick}>Choose another file</Button>
@@ -67,7 +67,7 @@ export function DropZone({
   );
 }
 
-function Busy({ busy, onStop }: { busy: NonNullable<TakeScene['busy']>; onStop: () => void }) {
+function Busy({ busy, onStop }: { busy: NonNullable<ImportScene['busy']>; onStop: () => void }) {
   const reading = busy.fraction >= 1;
   return (
     <div

@@ -3,7 +3,15 @@ import type { Revision } from '../api/client';
 import { useAddShot, useChangeProduction, useProduction, useShots } from '../api/queries';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import { bytes, clipFrames, count, metres, rateText, span, version } from '../shell/format';
+import {
+  bytes,
+  clipFrames,
+  count,
+  metres,
+  rateText,
+  revision as revisionText,
+  span,
+} from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
@@ -32,7 +40,7 @@ export function Report({
         value={revision.id}
         options={revisions.map((x) => ({
           value: x.id,
-          label: `${x.scene} ${version(x.number)}`,
+          label: `${x.scene} ${revisionText(x.number)}`,
           hint: new Date(x.importedAt).toLocaleDateString(),
         }))}
         onChange={onChoose}
@@ -61,7 +69,9 @@ export function Report({
         <RateRow />
       </div>
       <h2 className="mt-4 mb-1 font-[640]">Animation</h2>
-      {r.animations.length === 0 && <p className="text-t2">Nothing moves in this scene.</p>}
+      {r.animations.length === 0 && (
+        <p className="text-t2">Static: nothing is animated in this scene.</p>
+      )}
       {r.animations.map((a) => (
         <div key={a.name} className="flex justify-between gap-3 border-b border-line py-1">
           <span className="truncate">{a.name}</span>
@@ -166,9 +176,9 @@ function Actions({ revision, onPick }: { revision: Revision; onPick: () => void 
   return (
     <>
       <Button main onClick={() => void make()}>
-        {own ? 'Go to its shots' : 'Make a shot'}
+        {own ? 'Go to shots' : 'Make a shot'}
       </Button>
-      <Button onClick={onPick}>Take in a file</Button>
+      <Button onClick={onPick}>Import</Button>
     </>
   );
 }

@@ -6,13 +6,13 @@ import { useCurrentRevision } from '../shell/current';
 import { useSession } from '../shell/Session';
 import { DropZone } from './DropZone';
 import { Report } from './Report';
-import { useTakeScene } from './useTakeScene';
+import { useImportScene } from './useImportScene';
 
 export default function SceneStation() {
   const revisions = useRevisions();
   const current = useCurrentRevision();
   const [chosen, setChosen] = useState<number>();
-  const take = useTakeScene((r) => setChosen(r.id));
+  const take = useImportScene((r) => setChosen(r.id));
   const revision = revisions.data?.find((r) => r.id === chosen) ?? current;
   const nothing = revisions.isSuccess && revisions.data.length === 0;
   return (
@@ -60,9 +60,9 @@ function Cameras({ revision }: { revision: Revision }) {
               <span className="font-medium">{c.name}</span>
               <span className="fig text-t2">
                 {c.kind === 'perspective'
-                  ? `${c.angleDegrees.toFixed(0)}° high`
-                  : `orthographic ${c.heightMetres.toPrecision(3)} m high`}
-                {c.moves ? ' · moves' : ' · still'}
+                  ? `${c.angleDegrees.toFixed(0)}° vertical field of view`
+                  : `orthographic, ${c.heightMetres.toPrecision(3)} m of view`}
+                {c.moves ? ' · animated' : ' · static'}
                 {c.added ? ' · added' : ''}
               </span>
             </figcaption>

@@ -5,7 +5,7 @@ const KEYS: [string, string][] = [
   ['← →', 'one frame back or on'],
   ['Home · End', 'first or last frame'],
   ['Space', 'play or pause (Review)'],
-  ['[ · ]', 'set the in or out point (Review)'],
+  ['I · O', 'set the in or out point (Review)'],
   ['Backspace', 'clear in and out (Review)'],
   ['F', 'fit or 1:1 (Review)'],
   ['− · +', 'exposure down or up by half a stop (Review)'],

@@ -1,5 +1,7 @@
 import { describe, expect, it } from 'vitest';
+import { DEFAULTS } from '../test/defaults';
 import {
+  everyText,
   exposureText,
   framesText,
   bytes,
@@ -47,8 +49,8 @@ describe('sizes', () => {
     expect(bytes(2_440_000)).toBe('2.4 MB');
     expect(bytes(12_345_000_000)).toBe('12.35 GB');
     expect(count(1234567)).toBe('1 234 567');
-    expect(rateText(23.976_023)).toBe('23.976/s');
-    expect(rateText(24)).toBe('24/s');
+    expect(rateText(23.976_023)).toBe('23.976 fps');
+    expect(rateText(24)).toBe('24 fps');
   });
 
   it('are never written with powers of ten', () => {
@@ -72,14 +74,28 @@ describe('passes', () => {
 
 describe('exposure', () => {
   it('is said where there is one', () => {
-    expect(exposureText(undefined)).toBeUndefined();
-    expect(exposureText({ lens: { fStop: 4, exposure: 0 } })).toBeUndefined();
-    expect(exposureText({ lens: { exposure: -2.5 } })).toBe('-2.5 stops');
-    expect(exposureText({ lens: { exposure: [[0, 1]] } })).toBe('keyed');
+    const said = (exposure: number | number[][]) =>
+      exposureText({ lens: { ...DEFAULTS.settings.lens, exposure } });
+    expect(said(0)).toBeUndefined();
+    expect(said(-2.5)).toBe('-2.5 stops');
+    expect(said(1)).toBe('1 stop');
+    expect(said([[0, 1]])).toBe('keyed');
   });
 });
 
 describe('frames', () => {
+  it('with a step are numbered as people do', () => {
+    expect([1, 2, 3, 4, 11, 21, 112].map(everyText)).toEqual([
+      'every frame',
+      'every 2nd',
+      'every 3rd',
+      'every 4th',
+      'every 11th',
+      'every 21st',
+      'every 112th',
+    ]);
+  });
+
   it('are counted in words', () => {
     expect([0, 1, 2].map(framesText)).toEqual(['0 frames', '1 frame', '2 frames']);
   });

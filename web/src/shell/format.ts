@@ -1,4 +1,4 @@
-import type { Clip } from '../api/client';
+import type { Clip, Settings } from '../api/client';
 
 /** Returns hours, minutes, seconds and frames, without drop, at the nearest whole rate. */
 export function timecode(frame: number, rate: number): string {
@@ -57,29 +57,23 @@ export const readyText = (p: { frame: number | null; secondsLeft: number }) =>
   `${p.frame === null ? 'light ready' : 'ready'} ${clockIn(p.secondsLeft)}`;
 
 /** What a run does of which nothing has been heard yet. */
-export const stillText = (run: { fresh: number }) => (run.fresh > 0 ? 'going on' : 'starting');
+export const stillText = (run: { fresh: number }) => (run.fresh > 0 ? 'rendering' : 'starting');
 
 /** A large number in groups of three digits. */
 export const count = (n: number) => n.toLocaleString('en-US').replaceAll(',', ' ');
 
+/** The version of a render. */
 export const version = (n: number) => `v${String(n).padStart(3, '0')}`;
 
+/** The revision of a scene. */
+export const revision = (n: number) => `r${n}`;
+
 /** Returns a frame rate without needless digits. */
-export const rateText = (r: number) => `${Number(r.toFixed(3))}/s`;
+export const rateText = (r: number) => `${Number(r.toFixed(3))} fps`;
 
 /** A share of 0 .. 1 as percent, exact enough to tell small ones apart. */
 export const percent = (share: number) => `${(100 * share).toFixed(share < 0.0995 ? 1 : 0)} %`;
 
-/** Returns the limit on bright indirect light that settings ask for, 0 for none. */
-export function limitOf(settings: unknown): number {
-  const said = settings as { bounces?: { indirectClamp?: number } } | undefined;
-  return said?.bounces?.indirectClamp ?? USUAL_LIMIT;
-}
-
-/** What the limit on bright indirect light is where nothing else is said. */
-export const USUAL_LIMIT = 10;
-
-/** The names of passes if there are few, else how many. */
 /** The frames from the first to the last key of some animations; undefined if there are none. */
 export function clipFrames(clips: Clip[], rate: number): Range | undefined {
   if (clips.length === 0) {
@@ -91,7 +85,7 @@ export function clipFrames(clips: Clip[], rate: number): Range | undefined {
 }
 
 /** The animations that play by a shot's settings, by name; undefined for all. */
-export const clipsOf = (settings: unknown) => (settings as { clips?: string[] } | null)?.clips;
+export const clipsOf = (settings: Settings) => settings.clips ?? undefined;
 
 export function clipsText([first, ...more]: string[]): string {
   if (first === undefined) {
@@ -104,6 +98,7 @@ export type Range = { first: number; last: number };
 
 export const span = ({ first, last }: Range) => (first === last ? `${first}` : `${first}-${last}`);
 
+/** The names of passes if there are few, else how many. */
 export function passesText(passes: string[]): string {
   const more = passes.filter((p) => p !== 'beauty');
   if (more.length === 0) {
@@ -118,12 +113,22 @@ export function passesText(passes: string[]): string {
 }
 
 /** Returns the exposure that settings ask for; nothing if they ask for none. */
-export function exposureText(settings: Record<string, unknown> | undefined): string | undefined {
-  const stops = (settings?.lens as { exposure?: unknown } | undefined)?.exposure ?? 0;
+export function exposureText({ lens }: Pick<Settings, 'lens'>): string | undefined {
+  const stops = lens.exposure;
   if (typeof stops !== 'number') {
     return 'keyed';
   }
-  return stops === 0 ? undefined : `${stops} stops`;
+  return stops === 0 ? undefined : `${stops} ${Math.abs(stops) === 1 ? 'stop' : 'stops'}`;
+}
+
+/** A clamp of bounced light; its luminance is 1 where the picture is white. */
+export const clampText = (luminance: number) => (luminance === 0 ? 'none' : `${luminance} × white`);
+
+/** Every first, second, third: `every 2nd`. */
+export function everyText(n: number): string {
+  const teen = n % 100 > 10 && n % 100 < 14;
+  const end = teen ? 'th' : (['th', 'st', 'nd', 'rd'][n % 10] ?? 'th');
+  return n === 1 ? 'every frame' : `every ${n}${end}`;
 }
 
 /** Returns a number of frames in words. */

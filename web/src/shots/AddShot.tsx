@@ -36,7 +36,7 @@ export function AddShot({ label }: { label: string }) {
               className="flex w-full justify-between gap-6 px-3 py-1 text-left data-focus:bg-up2"
               onClick={() => make(c.name)}
             >
-              {c.name} <span className="text-t3">{c.moves ? 'moves' : 'still'}</span>
+              {c.name} <span className="text-t3">{c.moves ? 'animated' : 'static'}</span>
             </button>
           </MenuItem>
         ))}

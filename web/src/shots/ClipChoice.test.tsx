@@ -33,7 +33,7 @@ describe('animations of a shot', () => {
 
   beforeEach(() => {
     openPage();
-    kept = { ...SHOT, settings: { lens: { fStop: 4 } } as never };
+    kept = SHOT;
     new FakeServer()
       .on('GET /api/shots', () => ({ body: [kept] }))
       .on('GET /api/production', { id: 1, name: 'p', frameRate: 24, width: 64, height: 48 })
@@ -44,14 +44,14 @@ describe('animations of a shot', () => {
   });
   afterEach(closePage);
 
-  it('are chosen by name; all are what is usual, and not said', async () => {
+  it('are chosen by name; all are what is usual', async () => {
     const { user } = show(<Part clips={CLIPS} />);
     await user.click(await screen.findByRole('button', { name: 'Animation: all 3' }));
     expect(screen.getByRole('option', { name: 'run 12-30' })).toBeTruthy();
     const pick = async (name: RegExp) => user.click(screen.getByRole('option', { name }));
     await pick(/run/);
     await waitFor(() =>
-      expect(kept.settings).toEqual({ lens: { fStop: 4 }, clips: ['idle', 'walk'] }),
+      expect(kept.settings).toEqual({ ...SHOT.settings, clips: ['idle', 'walk'] }),
     );
     await pick(/idle/);
     await waitFor(() => expect(kept.settings).toMatchObject({ clips: ['walk'] }));
@@ -64,7 +64,7 @@ describe('animations of a shot', () => {
     for (const name of [/run/, /idle/, /walk/]) {
       await pick(name);
     }
-    await waitFor(() => expect(kept.settings).toEqual({ lens: { fStop: 4 } }));
+    await waitFor(() => expect(kept.settings).toEqual(SHOT.settings));
   });
 
   it('are no choice where there is one', async () => {
@@ -74,10 +74,10 @@ describe('animations of a shot', () => {
   });
 
   it('that a newer file has lost can be left', async () => {
-    kept = { ...SHOT, settings: { clips: ['gone'] } as never };
+    kept = { ...SHOT, settings: { ...SHOT.settings, clips: ['gone'] } };
     const { user } = show(<Part clips={CLIPS.slice(0, 1)} />);
     await user.click(await screen.findByRole('button', { name: 'Animation: gone' }));
     await user.click(screen.getByRole('option', { name: /idle/ }));
-    await waitFor(() => expect(kept.settings).toEqual({}));
+    await waitFor(() => expect(kept.settings).toEqual(SHOT.settings));
   });
 });

@@ -6,6 +6,7 @@ import { clipFrames, clipsOf, clipsText, span } from '../shell/format';
 import { Row } from '../shell/Row';
 import { Tick } from '../shell/Tick';
 import type { Put } from './Field';
+import { withSettings } from './settings';
 
 /** Those of a scene's animations that a shot plays. */
 export function playing(all: Clip[], shot: Shot): Clip[] {
@@ -23,12 +24,7 @@ export function ClipChoice({ shot, clips, put }: { shot: Shot; clips: Clip[]; pu
   }
   const take = (wanted: string[]) => {
     const next = names.filter((n) => wanted.includes(n));
-    void put({
-      settings: {
-        ...(shot.settings as object | null),
-        clips: next.length === names.length ? undefined : next,
-      } as Shot['settings'],
-    });
+    void put(withSettings(shot, { clips: next.length === names.length ? null : next }));
   };
   const frames = clipFrames(playing(clips, shot), rate);
   return (

@@ -9,6 +9,7 @@ import {
   held,
   openPage,
   refusal,
+  saying,
   SHOT,
   show,
   type Asked,
@@ -46,7 +47,7 @@ describe('exposure of a shot', () => {
 
   beforeEach(() => {
     openPage();
-    kept = { ...SHOT, settings: { lens: { fStop: 4 }, clips: ['a'] } as never };
+    kept = { ...SHOT, settings: saying({ lens: { fStop: 4 }, clips: ['a'] }) };
     server = new FakeServer()
       .on('GET /api/shots', () => ({ body: [kept] }))
       .on(METER, { stops: -11.5 })
@@ -67,15 +68,17 @@ describe('exposure of a shot', () => {
     return { ...page, field, type };
   }
 
-  it('is set beside what else is said, and not said where it changes nothing', async () => {
+  it('is set beside what else is said', async () => {
     const { field, type } = await open();
     expect(field.value).toBe('0');
     await type('-2.5');
     await waitFor(() =>
-      expect(kept.settings).toEqual({ lens: { fStop: 4, exposure: -2.5 }, clips: ['a'] }),
+      expect(kept.settings).toEqual(saying({ lens: { fStop: 4, exposure: -2.5 }, clips: ['a'] })),
     );
     await type('0');
-    await waitFor(() => expect(kept.settings).toEqual({ lens: { fStop: 4 }, clips: ['a'] }));
+    await waitFor(() =>
+      expect(kept.settings).toEqual(saying({ lens: { fStop: 4 }, clips: ['a'] })),
+    );
     // What is no number is the server's to refuse, with its words.
     server.on(PUT, () => refusal(400, 'lens.exposure must be a number (got much)'));
     await type('much');
@@ -93,10 +96,12 @@ describe('exposure of a shot', () => {
     await user.click(screen.getByRole('button', { name: 'Meter' }));
     expect(await screen.findByRole('button', { name: 'Stop metering' })).toBeTruthy();
     // What is changed meanwhile stays.
-    await act(() => queryClient.setQueryData(['shots'], [{ ...kept, settings: { clips: ['b'] } }]));
+    await act(() =>
+      queryClient.setQueryData(['shots'], [{ ...kept, settings: saying({ clips: ['b'] }) }]),
+    );
     slow.give({ body: { stops: -11.5 } });
     await waitFor(() => expect(field.value).toBe('-11.5'));
-    expect(kept.settings).toEqual({ lens: { exposure: -11.5 }, clips: ['b'] });
+    expect(kept.settings).toEqual(saying({ lens: { exposure: -11.5 }, clips: ['b'] }));
   });
 
   it('stays as it is when metering is stopped, from wherever that is', async () => {
@@ -126,7 +131,7 @@ describe('exposure of a shot', () => {
   });
 
   it('that is keyed is told and not touched', async () => {
-    kept = { ...SHOT, settings: { lens: { exposure: [[0, 1]] } } as never };
+    kept = { ...SHOT, settings: saying({ lens: { exposure: [[0, 1]] } }) };
     show(<Part white={0} black={0} lost={false} />);
     expect(await screen.findByText('keyed in the settings')).toBeTruthy();
     expect(screen.queryByLabelText('Exposure in stops')).toBeNull();
@@ -134,8 +139,8 @@ describe('exposure of a shot', () => {
 
   it.each([
     [0.004, 0, 'seen: ', false],
-    [0.031, 0.2, 'seen: 3.1 % over white', false],
-    [0.934, 0, 'seen: 93 % over white · Meter the exposure', true],
+    [0.031, 0.2, 'seen: 3.1 % clipped', false],
+    [0.934, 0, 'seen: 93 % clipped · Meter the exposure', true],
     [0, 0.7, 'seen: 70 % black · Meter the exposure', true],
   ])('where %f is white and %f black offers a way out', async (white, black, text, lost) => {
     const { user, field } = await open(white, black, lost);

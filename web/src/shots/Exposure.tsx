@@ -6,13 +6,9 @@ import { useNotices } from '../shell/Notices';
 import { percent } from '../shell/format';
 import { Row } from '../shell/Row';
 import { Field, type Put } from './Field';
-import { settingsOf, withSetting } from './settings';
+import { withLens } from './settings';
 
 const EXPOSURE = 'Exposure in stops';
-
-/** The shot's settings with an exposure; none is said where it changes nothing. */
-const exposed = (shot: Shot, stops: unknown) =>
-  withSetting(shot, 'lens', 'exposure', stops === 0 ? undefined : stops);
 
 /** Finds the exposure that brings a shot's average to middle grey, and sets it; or stops that. */
 function MeterButton({ shot, text, className }: { shot: Shot; text: string; className: string }) {
@@ -28,7 +24,10 @@ function MeterButton({ shot, text, className }: { shot: Shot; text: string; clas
       const { stops } = await send<Metered>('POST', path);
       if (stops !== null) {
         // It may have been changed meanwhile.
-        await change.mutateAsync({ id: shot.id, part: exposed(shotNow(shot.id) ?? shot, stops) });
+        await change.mutateAsync({
+          id: shot.id,
+          part: withLens(shotNow(shot.id) ?? shot, { exposure: stops }),
+        });
       }
     },
     onSuccess: () => mended(EXPOSURE),
@@ -52,7 +51,7 @@ function MeterButton({ shot, text, className }: { shot: Shot; text: string; clas
 
 /** How much of its light the camera takes. */
 export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
-  const stops = settingsOf(shot).lens?.exposure ?? 0;
+  const stops = shot.settings.lens.exposure;
   if (typeof stops !== 'number') {
     return (
       <Row name="Exposure" hint="keyed in the settings">
@@ -67,7 +66,9 @@ export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
           shot={shot}
           label={EXPOSURE}
           value={String(stops)}
-          part={(v) => exposed(shot, Number.isFinite(Number(v)) ? Number(v) : v)}
+          part={(v) =>
+            withLens(shot, { exposure: (Number.isFinite(Number(v)) ? Number(v) : v) as number })
+          }
           put={put}
           className="fig w-12"
         />
@@ -80,7 +81,7 @@ export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
 /** Shares below this are left unsaid. */
 const NOTABLE = 0.005;
 
-/** How much of the picture is over white, and a way out where nearly all is lost. */
+/** How much of the picture is clipped, and a way out where nearly all is lost. */
 export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
   const black = of.lost && of.black > of.white;
   const share = black ? of.black : of.white;
@@ -89,7 +90,7 @@ export function BrightnessNote({ shot, of }: { shot: Shot; of: Brightness }) {
   }
   return (
     <>
-      {percent(share)} {black ? 'black' : 'over white'}
+      {percent(share)} {black ? 'black' : 'clipped'}
       {of.lost && (
         <>
           {' · '}

@@ -1,32 +1,33 @@
-import type { Shot } from '../api/client';
+import type { FormatName, Shot } from '../api/client';
 import { useFormats } from '../api/queries';
 import { Choice } from '../shell/Choice';
 import { Row } from '../shell/Row';
 import { Field, type Put } from './Field';
 import { PassChoice } from './PassChoice';
+import { withDelivery, withPasses } from './settings';
 
-type Files = { compression?: string; perPass?: boolean; quality?: number };
+type Other = FormatName | 'none';
 
 /** Which passes a shot has and which files they go into. */
 export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
   const known = useFormats().data;
-  const settings = shot.settings as Record<string, unknown>;
-  const files = (settings.files ?? {}) as Files;
-  const withFiles = (part: Files) =>
-    ({ settings: { ...settings, files: { ...files, ...part } } }) as Partial<Shot>;
-  const exr = shot.formats.includes('exr');
-  const other = shot.formats.find((f) => f !== 'exr') ?? 'none';
-  const formats = (linear: boolean, beside: string) => [
-    ...(linear ? ['exr'] : []),
-    ...(beside === 'none' ? [] : [beside]),
+  const { delivery, passes } = shot.settings;
+  const exr = delivery.formats.includes('exr');
+  const other: Other = delivery.formats.find((f) => f !== 'exr') ?? 'none';
+  const formats = (linear: boolean, also: Other): FormatName[] => [
+    ...(linear ? (['exr'] as const) : []),
+    ...(also === 'none' ? [] : [also]),
   ];
-  const layout = exr ? (files.perPass ? 'apart' : 'one') : 'none';
+  const layout = exr ? (delivery.perPass ? 'apart' : 'one') : 'none';
   return (
     <>
       <Row name="Passes">
-        <PassChoice chosen={shot.passes} onChange={(passes) => void put({ passes })} />
+        <PassChoice
+          chosen={passes.wanted}
+          onChange={(wanted) => void put(withPasses(shot, wanted))}
+        />
       </Row>
-      <Row name="EXR" hint="linear">
+      <Row name="EXR" hint="scene-linear">
         <Choice
           label="EXR files"
           value={layout}
@@ -36,10 +37,12 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
             ...(other === 'none' ? [] : [{ value: 'none', label: 'no EXR' }]),
           ]}
           onChange={(v) =>
-            void put({
-              ...(v === 'none' ? {} : withFiles({ perPass: v === 'apart' })),
-              formats: formats(v !== 'none', other),
-            })
+            void put(
+              withDelivery(shot, {
+                perPass: v === 'none' ? delivery.perPass : v === 'apart',
+                formats: formats(v !== 'none', other),
+              }),
+            )
           }
         />
       </Row>
@@ -47,13 +50,13 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
         <Row name="" hint="lossless">
           <Choice
             label="EXR compression"
-            value={files.compression ?? 'zip'}
-            options={(known?.compressions ?? ['zip']).map((c) => ({ value: c, label: c }))}
-            onChange={(compression) => void put(withFiles({ compression }))}
+            value={delivery.compression}
+            options={(known?.compressions ?? []).map((c) => ({ value: c, label: c }))}
+            onChange={(compression) => void put(withDelivery(shot, { compression }))}
           />
         </Row>
       )}
-      <Row name={exr ? 'Beside it' : 'Files'} hint={exr ? 'the beauty' : 'one a pass'}>
+      <Row name={exr ? 'Also write' : 'Files'} hint={exr ? 'the beauty' : 'one for each pass'}>
         <Choice
           label="Other files"
           value={other}
@@ -61,9 +64,9 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
             ...(known?.formats ?? [])
               .filter((f) => f.name !== 'exr')
               .map((f) => ({ value: f.name, label: f.name, hint: f.holds })),
-            ...(exr ? [{ value: 'none', label: 'nothing' }] : []),
+            ...(exr ? [{ value: 'none' as const, label: 'nothing' }] : []),
           ]}
-          onChange={(v) => void put({ formats: formats(exr, v) })}
+          onChange={(v) => void put(withDelivery(shot, { formats: formats(exr, v) }))}
         />
       </Row>
       {other === 'jpeg' && (
@@ -71,8 +74,8 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
           <Field
             shot={shot}
             label="JPEG quality"
-            value={String(files.quality ?? 92)}
-            part={(v) => withFiles({ quality: Number(v) })}
+            value={String(delivery.quality)}
+            part={(v) => withDelivery(shot, { quality: Number(v) })}
             put={put}
             className="fig w-12"
           />

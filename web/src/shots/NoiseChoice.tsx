@@ -1,38 +1,36 @@
-import type { Shot } from '../api/client';
+import type { PassName, Shot } from '../api/client';
 import { Choice } from '../shell/Choice';
 import { Row } from '../shell/Row';
 import type { Put } from './Field';
+import { withPasses, withRecipe } from './settings';
 
-const GUIDES = 'guides';
+const GUIDES: PassName = 'guides';
 
-type Denoising = { picture?: boolean; amount?: number };
-
-/** What is done about noise: the setting and the pass that go with it. */
+/** Whether noise is taken out: the setting and the pass that go with it. */
 export function NoiseChoice({ shot, put }: { shot: Shot; put: Put }) {
-  const settings = shot.settings as Record<string, unknown>;
-  const denoising = (settings.denoising ?? {}) as Denoising;
-  const written = shot.passes.includes(GUIDES);
-  const value = denoising.picture ? (written ? 'both' : 'picture') : written ? 'data' : 'off';
+  const on = shot.settings.recipe.denoising.picture;
+  const written = shot.settings.passes.wanted.includes(GUIDES);
+  const value = on ? (written ? 'both' : 'on') : written ? 'guides' : 'off';
   return (
-    <Row name="Noise">
+    <Row name="Denoise">
       <Choice
-        label="Noise"
+        label="Denoise"
         value={value}
         options={[
-          { value: 'off', label: 'left in' },
-          { value: 'picture', label: 'taken out' },
-          { value: 'data', label: 'left in, guides written', hint: 'to take it out later' },
-          { value: 'both', label: 'taken out, guides written' },
+          { value: 'off', label: 'off' },
+          { value: 'on', label: 'on' },
+          { value: 'guides', label: 'off, guides written', hint: 'to denoise later' },
+          { value: 'both', label: 'on, guides written' },
         ]}
         onChange={(v) => {
-          const passes = shot.passes.filter((p) => p !== GUIDES);
-          void put({
-            passes: v === 'data' || v === 'both' ? [...passes, GUIDES] : passes,
-            settings: {
-              ...settings,
-              denoising: { ...denoising, picture: v === 'picture' || v === 'both' },
-            } as Shot['settings'],
-          });
+          const passes = shot.settings.passes.wanted.filter((p) => p !== GUIDES);
+          const guides = v === 'guides' || v === 'both';
+          const changed = withPasses(shot, guides ? [...passes, GUIDES] : passes);
+          void put(
+            withRecipe({ ...shot, ...changed }, 'denoising', {
+              picture: v === 'on' || v === 'both',
+            }),
+          );
         }}
       />
     </Row>

@@ -1,5 +1,5 @@
 import { Listbox, ListboxOption, ListboxOptions } from '@headlessui/react';
-import type { Pass } from '../api/client';
+import type { Pass, PassName } from '../api/client';
 import { usePasses } from '../api/queries';
 import { OpensList } from '../shell/Choice';
 import { passesText } from '../shell/format';
@@ -27,12 +27,12 @@ export function PassChoice({
   chosen,
   onChange,
 }: {
-  chosen: string[];
-  onChange: (passes: string[]) => void;
+  chosen: PassName[];
+  onChange: (passes: PassName[]) => void;
 }) {
   const all = usePasses().data ?? [];
   const shown = passesText(chosen);
-  const take = (names: string[]) =>
+  const take = (names: PassName[]) =>
     onChange(all.map((p) => p.name).filter((n) => n === BEAUTY || names.includes(n)));
   return (
     <Listbox value={chosen} onChange={take} multiple>

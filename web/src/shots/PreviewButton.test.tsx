@@ -5,6 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import type { PreviewJob } from '../api/client';
 import { putPreview } from '../api/queries';
 import { closePage, FakeServer, openPage, refusal, SHOT, show } from '../test/page';
+import { DEFAULTS } from '../test/defaults';
 import { PreviewButton } from './PreviewButton';
 
 const POST = 'POST /api/shots/7/preview';
@@ -47,14 +48,15 @@ describe('preview', () => {
     await user.click(screen.getByRole('button', { name: 'Style: shaded' }));
     await user.click(await screen.findByRole('option', { name: 'clay' }));
     await user.click(screen.getByRole('button', { name: 'Frames: all' }));
-    await user.click(await screen.findByRole('option', { name: 'every 4.' }));
+    await user.click(await screen.findByRole('option', { name: 'every 4th' }));
     await screen.findByText('24 drawn');
     await user.click(screen.getByRole('button', { name: 'Watermark: none' }));
     await user.click(await screen.findByRole('option', { name: 'Larkspur Line' }));
-    await user.click(screen.getByRole('button', { name: 'Draw' }));
+    await user.click(screen.getByRole('button', { name: 'Make preview' }));
     await screen.findByText('0 of 96 frames');
     expect(server.all(POST)[0]!.body).toEqual({
-      style: 'clay',
+      ...DEFAULTS.preview,
+      look: { ...DEFAULTS.preview.look, style: 'clay' },
       scale: 50,
       every: 4,
       burnIns: ['frame', 'timecode', 'shot', 'camera', 'layer', 'lens', 'date'],
@@ -88,16 +90,16 @@ describe('preview', () => {
     const film = await screen.findByTestId<HTMLVideoElement>('preview-film');
     expect(film.getAttribute('src')).toBe('/api/shots/7/preview/2.mp4');
     expect(screen.getByText('96 frames, 640 × 360, drawn in 5.2 s')).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Draw anew' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Make preview again' })).toBeTruthy();
   });
 
   it('says why it was refused or failed', async () => {
     server.on(POST, () => refusal(400, 'a film needs 16 pixels at least'));
     const { user } = await open();
-    await user.click(screen.getByRole('button', { name: 'Draw' }));
+    await user.click(screen.getByRole('button', { name: 'Make preview' }));
     await screen.findByText('a film needs 16 pixels at least');
     server.on(POST, job({ id: 3 }));
-    await user.click(screen.getByRole('button', { name: 'Draw' }));
+    await user.click(screen.getByRole('button', { name: 'Make preview' }));
     await screen.findByText('0 of 96 frames');
     act(() => putPreview(job({ id: 3, state: 'FAILED', problem: 'the disk is full' })));
     await screen.findByText('the disk is full');

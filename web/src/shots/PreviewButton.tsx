@@ -1,25 +1,34 @@
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { previewFilm, type PreviewJob, type Shot } from '../api/client';
+import { previewFilm, type PreviewJob, type PreviewRecipe, type Shot } from '../api/client';
 import {
   previewQuery,
-  useDrawPreview,
+  useDefaults,
+  useMakePreview,
   useFrames,
   useProduction,
   useStopPreview,
 } from '../api/queries';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import { duration, framesText } from '../shell/format';
+import { duration, everyText, framesText } from '../shell/format';
 import { Row } from '../shell/Row';
 
-type Style = 'shaded' | 'clay' | 'outlined' | 'depth';
+type Style = PreviewRecipe['look']['style'];
 type Wanted = { style: Style; scale: number; every: number; burnIns: boolean; mark: boolean };
 
 const KEY = 'posada-preview';
 const FIRST: Wanted = { style: 'shaded', scale: 50, every: 1, burnIns: true, mark: false };
-const BURN_INS = ['frame', 'timecode', 'shot', 'camera', 'layer', 'lens', 'date'];
+const BURN_INS: PreviewRecipe['burnIns'] = [
+  'frame',
+  'timecode',
+  'shot',
+  'camera',
+  'layer',
+  'lens',
+  'date',
+];
 
 function stored(): Wanted {
   try {
@@ -45,17 +54,20 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
   const production = useProduction().data;
   const frames = useFrames(shot.frames).data;
   const job = useQuery(previewQuery(shot.id)).data ?? null;
-  const draw = useDrawPreview(shot.id);
+  const make = useMakePreview(shot.id);
+  const usual = useDefaults()?.preview;
   const stop = useStopPreview(shot.id);
   const put = (part: Partial<Wanted>) => {
     const now = { ...wanted, ...part };
     setWanted(now);
     localStorage.setItem(KEY, JSON.stringify(now));
   };
-  const drawing = draw.isPending || job?.state === 'DRAWING';
+  const drawing = make.isPending || job?.state === 'DRAWING';
   const begin = () =>
-    draw.mutate({
-      style: wanted.style,
+    usual &&
+    make.mutate({
+      ...usual,
+      look: { ...usual.look, style: wanted.style },
       scale: wanted.scale,
       every: wanted.every,
       burnIns: wanted.burnIns ? BURN_INS : [],
@@ -71,7 +83,7 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
       <DialogBackdrop className="fixed inset-0 bg-black/60" />
       <div className="fixed inset-0 grid place-items-center p-6">
         <DialogPanel className="grid max-h-full w-260 max-w-full grid-cols-[minmax(0,1fr)_248px] rounded-sm border border-line bg-up">
-          <Screen shot={shot} job={job} problem={draw.error?.message} />
+          <Screen shot={shot} job={job} problem={make.error?.message} />
           <div className="flex min-h-0 flex-col p-5">
             <DialogTitle className="mb-2 font-semibold">Preview of {shot.name}</DialogTitle>
             <Row name="Style">
@@ -101,7 +113,7 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
                 value={wanted.every}
                 options={[1, 2, 4, 8].map((n) => ({
                   value: n,
-                  label: n === 1 ? 'all' : `every ${n}.`,
+                  label: n === 1 ? 'all' : everyText(n),
                 }))}
                 onChange={(every) => put({ every })}
               />
@@ -135,7 +147,7 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
                 <Button onClick={() => stop.mutate()}>Stop</Button>
               ) : (
                 <Button main onClick={begin}>
-                  {job?.state === 'READY' ? 'Draw anew' : 'Draw'}
+                  {job?.state === 'READY' ? 'Make preview again' : 'Make preview'}
                 </Button>
               )}
             </div>

@@ -12,6 +12,7 @@ import {
   refusal,
   REVISION,
   RUN,
+  saying,
   SHOT,
   show,
   type Asked,
@@ -31,6 +32,12 @@ function Settings() {
     </>
   ) : null;
 }
+
+/** Settings of sixteen samples that say something more. */
+const sixteen = (more: object) => {
+  const s = saying(more as Parameters<typeof saying>[0]);
+  return { ...s, recipe: { ...s.recipe, sampling: SHOT.settings.recipe.sampling } };
+};
 
 describe('settings of a shot', () => {
   let server: FakeServer;
@@ -259,34 +266,34 @@ describe('settings of a shot', () => {
 
   it('takes noise out and writes guides by setting and pass together', async () => {
     const { user } = await open();
-    await user.click(screen.getByRole('button', { name: 'Noise: left in' }));
-    await user.click(await screen.findByRole('option', { name: 'taken out, guides written' }));
-    await waitFor(() => expect(kept.passes).toEqual(['beauty', 'guides']));
-    expect(kept.settings).toMatchObject({ denoising: { picture: true } });
-    await user.click(screen.getByRole('button', { name: 'Noise: taken out, guides written' }));
-    await user.click(await screen.findByRole('option', { name: 'left in' }));
-    await waitFor(() => expect(kept.passes).toEqual(['beauty']));
-    expect(kept.settings).toMatchObject({ denoising: { picture: false } });
+    await user.click(screen.getByRole('button', { name: 'Denoise: off' }));
+    await user.click(await screen.findByRole('option', { name: 'on, guides written' }));
+    await waitFor(() => expect(kept.settings.passes.wanted).toEqual(['beauty', 'guides']));
+    expect(kept.settings).toMatchObject({ recipe: { denoising: { picture: true } } });
+    await user.click(screen.getByRole('button', { name: 'Denoise: on, guides written' }));
+    await user.click(await screen.findByRole('option', { name: 'off' }));
+    await waitFor(() => expect(kept.settings.passes.wanted).toEqual(['beauty']));
+    expect(kept.settings).toMatchObject({ recipe: { denoising: { picture: false } } });
   });
 
   it.each([
     ['plain', {}, 'about 3 min 12 s', '96 frames at 2.0 s, from 2 frames of pass-wide v001'],
     [
       'baked',
-      { irradiance: { use: true } },
+      { recipe: { irradiance: { use: true } } },
       'about 2 min 36 s',
       '96 frames at 1.0 s, from 2 frames of pass-wide v002; before them its light, 1 min 0 s in v002',
     ],
   ])('tells what the %s shot costs from its like', async (_, settings, cost, why) => {
     const light = { state: 'FRESH', attempts: 1, seconds: 60, points: 9, failure: null };
-    const baked = { ...RUN.settings, settings: { irradiance: { use: true } } };
+    const baked = { ...RUN.settings, settings: sixteen({ recipe: { irradiance: { use: true } } }) };
     const other = { ...RUN.settings, camera: 'close' };
     server.on('GET /api/runs', [
       { ...RUN, id: 9, secondsPerFrame: 9, settings: other },
       { ...RUN, id: 6, number: 2, secondsPerFrame: 1, bakes: [light], settings: baked },
       { ...RUN, state: 'DONE' },
     ]);
-    kept = { ...SHOT, settings: settings as Shot['settings'] };
+    kept = { ...SHOT, settings: sixteen(settings) };
     show(<Settings />);
     // 96 frames of as many pixels and samples.
     expect((await screen.findByTestId('cost')).textContent).toBe(cost);
@@ -297,19 +304,19 @@ describe('settings of a shot', () => {
     server.on('DELETE /api/shots/7', {}).on('POST /api/shots/restored', { ...SHOT, id: 8 });
     const { user } = await open();
     await user.click(screen.getByRole('button', { name: 'Remove shot' }));
-    await user.click(await screen.findByRole('button', { name: 'Put it back' }));
+    await user.click(await screen.findByRole('button', { name: 'Undo' }));
     await waitFor(() => expect(server.all('POST /api/shots/restored')).toHaveLength(1));
     expect(server.all('POST /api/shots/restored')[0]!.body).toEqual(SHOT);
   });
 
-  it('goes to the run that was let go, or stays and says why not', async () => {
+  it('goes to the run that was started, or stays and says why not', async () => {
     server.on('POST /api/shots/7/runs', () => refusal(409, 'its files would land on others'));
     const { user } = await open();
-    await user.click(screen.getByRole('button', { name: 'Let it go' }));
+    await user.click(screen.getByRole('button', { name: 'Start render' }));
     await screen.findByText('its files would land on others');
     expect(screen.getByTestId('path').textContent).toBe('/here');
     server.on('POST /api/shots/7/runs', RUN);
-    await user.click(screen.getByRole('button', { name: 'Let it go' }));
+    await user.click(screen.getByRole('button', { name: 'Start render' }));
     await waitFor(() => expect(screen.getByTestId('path').textContent).toBe('/run'));
   });
 });

@@ -3,7 +3,7 @@ import type { Frames, Shot } from '../api/client';
 import {
   useChangeShot,
   useFrames,
-  useLetGo,
+  useStartRender,
   useProduction,
   useRemoveShot,
   useRestoreShot,
@@ -16,13 +16,14 @@ import { clipFrames, clipsOf, span, type Range } from '../shell/format';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useSession } from '../shell/Session';
+import { ClampChoice } from './ClampChoice';
 import { ClipChoice, playing } from './ClipChoice';
 import { Cost } from './Cost';
 import { Exposure } from './Exposure';
 import { Field, type Put } from './Field';
 import { FileChoice } from './FileChoice';
-import { LimitChoice } from './LimitChoice';
 import { NoiseChoice } from './NoiseChoice';
+import { withRecipe } from './settings';
 import { SizeFields } from './SizeFields';
 
 const FRAMES = 'Frames';
@@ -79,6 +80,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
     }
   };
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
+  const samples = shot.settings.recipe.sampling.most;
   const clips = revision?.report.animations ?? [];
   const all = (clipsOf(shot.settings) && clipFrames(playing(clips, shot), rate)) ?? revision;
   const whole = all ? span(all) : shot.frames;
@@ -94,14 +96,14 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         put={put}
         className="mb-1.5 w-full font-[640]"
       />
-      <Row name="Camera" hint={camera?.moves ? 'moves' : 'still'}>
+      <Row name="Camera" hint={camera?.moves ? 'animated' : 'static'}>
         <Choice
           label="Camera"
           value={shot.camera}
           options={(revision?.report.cameras ?? []).map((c) => ({
             value: c.name,
             label: c.name,
-            hint: c.moves ? 'moves' : 'still',
+            hint: c.moves ? 'animated' : 'static',
           }))}
           onChange={(c) => void put({ camera: c })}
         />
@@ -143,18 +145,18 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           ))}
         </span>
       </Row>
-      <Row name="Samples" hint="for each pixel">
+      <Row name="Samples" hint="per pixel">
         <Choice
           label="Samples"
-          value={shot.samples}
-          options={[...new Set([...SAMPLES, shot.samples])]
+          value={samples}
+          options={[...new Set([...SAMPLES, samples])]
             .sort((a, b) => a - b)
             .map((n) => ({ value: n, label: String(n) }))}
-          onChange={(samples) => void put({ samples })}
+          onChange={(most) => void put(withRecipe(shot, 'sampling', { most }))}
         />
       </Row>
       <Exposure shot={shot} put={put} />
-      <LimitChoice shot={shot} put={put} />
+      <ClampChoice shot={shot} put={put} />
       <NoiseChoice shot={shot} put={put} />
       <FileChoice shot={shot} put={put} />
       {gap && (
@@ -194,14 +196,14 @@ function Remark({ text, action, onClick }: { text: string; action: string; onCli
 }
 
 function Commands({ shot }: { shot: Shot }) {
-  const letGo = useLetGo();
+  const start = useStartRender();
   const remove = useRemoveShot();
   const restore = useRestoreShot();
   const navigate = useNavigate();
   const { tell, mended } = useNotices();
   const { setRunId, setShotId } = useSession();
   const go = () =>
-    letGo.mutate(shot.id, {
+    start.mutate(shot.id, {
       onSuccess: (run) => {
         mended(SETTINGS);
         setRunId(run.id);
@@ -214,7 +216,7 @@ function Commands({ shot }: { shot: Shot }) {
       onSuccess: () =>
         tell(`Shot ${shot.name} is removed; its files stay.`, {
           action: {
-            label: 'Put it back',
+            label: 'Undo',
             run: () => restore.mutate(shot, { onSuccess: (s) => setShotId(s.id) }),
           },
         }),
@@ -222,8 +224,8 @@ function Commands({ shot }: { shot: Shot }) {
     });
   return (
     <>
-      <Button main onClick={go} disabled={letGo.isPending}>
-        Let it go
+      <Button main onClick={go} disabled={start.isPending}>
+        Start render
       </Button>
       <Button onClick={drop}>Remove shot</Button>
     </>

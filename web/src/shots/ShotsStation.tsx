@@ -55,9 +55,8 @@ function ShotPicture({ shot, frame }: { shot: Shot; frame: number }) {
     shot.width,
     shot.height,
     shot.scale,
-    shot.samples,
     shot.revisionId,
-    JSON.stringify({ ...(shot.settings as object), files: undefined }),
+    JSON.stringify({ ...shot.settings, delivery: undefined }),
   ].join();
   const saving = useSavingShot();
   const [saved, setSaved] = useState(depends);
@@ -85,7 +84,7 @@ function NoShots() {
         <p className="mb-5 text-t2">
           {revisions.length
             ? 'A shot is a camera with a range of frames, a size and settings.'
-            : 'Take in a scene first; its cameras become shots.'}
+            : 'Import a scene first; its cameras become shots.'}
         </p>
         {revisions.length ? (
           <AddShot label="Make a shot" />

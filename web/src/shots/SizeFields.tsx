@@ -11,12 +11,12 @@ const SIZES: [number, number, string][] = [
   [2560, 1440, '1440 lines'],
   [3840, 2160, '2160 lines'],
   [1080, 1080, 'square'],
-  [1080, 1920, 'upright'],
+  [1080, 1920, 'portrait'],
 ];
 
 const text = (w: number, h: number) => `${w} × ${h}`;
 
-/** Width and height in pixels, typed or taken from usual ones. */
+/** Width and height in pixels, typed or chosen. */
 export function SizeFields({ shot, put }: { shot: Shot; put: Put }) {
   const now = text(shot.width, shot.height);
   const options = SIZES.map(([w, h, hint]) => ({ value: text(w, h), label: text(w, h), hint }));
@@ -27,9 +27,9 @@ export function SizeFields({ shot, put }: { shot: Shot; put: Put }) {
       hint={
         <span className="-mr-1 inline-block [&_button]:mx-0">
           <Choice
-            label="Usual sizes"
+            label="Sizes"
             value={now}
-            shown={usual?.hint ?? 'its own'}
+            shown={usual?.hint ?? 'custom'}
             options={options}
             onChange={(v) => {
               const [width, height] = SIZES.find(([w, h]) => text(w, h) === v)!;
@@ -42,7 +42,7 @@ export function SizeFields({ shot, put }: { shot: Shot; put: Put }) {
       <span className="flex items-baseline gap-1">
         <Field
           shot={shot}
-          label="Width in pixels"
+          label="Width in px"
           value={String(shot.width)}
           part={(v) => ({ width: Number(v) })}
           put={put}
@@ -51,7 +51,7 @@ export function SizeFields({ shot, put }: { shot: Shot; put: Put }) {
         <span className="text-t3">×</span>
         <Field
           shot={shot}
-          label="Height in pixels"
+          label="Height in px"
           value={String(shot.height)}
           part={(v) => ({ height: Number(v) })}
           put={put}

@@ -1,16 +1,23 @@
-import type { Shot } from '../api/client';
+import type { Settings, Shot } from '../api/client';
 
-/** What a shot's settings say, by groups. */
-export type Groups = Record<string, Record<string, unknown> | undefined>;
+type Recipe = Settings['recipe'];
 
-export const settingsOf = (of: { settings: unknown }) => (of.settings ?? {}) as Groups;
+/** A shot's settings with some of them changed. */
+export const withSettings = (shot: Shot, part: Partial<Settings>): Pick<Shot, 'settings'> => ({
+  settings: { ...shot.settings, ...part },
+});
 
-/** A shot's settings with one of a group's said, or left to what is usual, beside all others. */
-export function withSetting(shot: Shot, group: string, key: string, value: unknown): Partial<Shot> {
-  const settings = settingsOf(shot);
-  const changed = { ...settings[group], [key]: value };
-  const said = Object.values(changed).some((v) => v !== undefined);
-  return {
-    settings: { ...settings, [group]: said ? changed : undefined } as unknown as Shot['settings'],
-  };
-}
+/** A shot's settings with a part of its recipe changed. */
+export const withRecipe = <K extends keyof Recipe>(shot: Shot, key: K, part: Partial<Recipe[K]>) =>
+  withSettings(shot, {
+    recipe: { ...shot.settings.recipe, [key]: { ...shot.settings.recipe[key], ...part } },
+  });
+
+export const withLens = (shot: Shot, part: Partial<Settings['lens']>) =>
+  withSettings(shot, { lens: { ...shot.settings.lens, ...part } });
+
+export const withPasses = (shot: Shot, wanted: Settings['passes']['wanted']) =>
+  withSettings(shot, { passes: { ...shot.settings.passes, wanted } });
+
+export const withDelivery = (shot: Shot, part: Partial<Settings['delivery']>) =>
+  withSettings(shot, { delivery: { ...shot.settings.delivery, ...part } });

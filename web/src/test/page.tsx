@@ -4,10 +4,11 @@ import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { MemoryRouter, useLocation } from 'react-router';
 import { vi } from 'vitest';
-import type { Revision, Run, Shot } from '../api/client';
+import type { Revision, Run, Settings, Shot } from '../api/client';
 import { queryClient } from '../api/queries';
 import { NoticeProvider } from '../shell/Notices';
 import { SessionProvider } from '../shell/Session';
+import { DEFAULTS } from './defaults';
 
 configure({ asyncUtilTimeout: 20_000 });
 
@@ -22,6 +23,7 @@ export class FakeServer {
   private readonly routes = new Map<string, Route>();
 
   constructor() {
+    this.on('GET /api/defaults', DEFAULTS);
     vi.stubGlobal('fetch', async (path: string, init: RequestInit = {}) => {
       const asked: Asked = {
         method: init.method ?? 'GET',
@@ -140,6 +142,21 @@ export function closePage() {
   vi.unstubAllGlobals();
 }
 
+type Json = { [key: string]: unknown };
+
+function over(below: Json, above: Json): Json {
+  const all = { ...below };
+  for (const [key, value] of Object.entries(above)) {
+    const part = all[key];
+    const objects = [part, value].every((v) => v && typeof v === 'object' && !Array.isArray(v));
+    all[key] = objects ? over(part as Json, value as Json) : value;
+  }
+  return all;
+}
+
+/** Settings that say something beside the defaults. */
+export const saying = (part: Json): Settings => over(DEFAULTS.settings as Json, part) as Settings;
+
 export const SHOT: Shot = {
   id: 7,
   version: 1,
@@ -150,10 +167,7 @@ export const SHOT: Shot = {
   width: 1280,
   height: 720,
   scale: 50,
-  samples: 16,
-  passes: ['beauty'],
-  formats: ['exr'],
-  settings: {},
+  settings: saying({ recipe: { sampling: { most: 16 } } }),
 };
 
 export const REVISION = {
@@ -197,10 +211,8 @@ export const RUN = {
     frames: '1-4',
     width: 640,
     height: 360,
-    samples: 16,
     frameRate: 24,
-    passes: ['beauty'],
-    formats: ['exr'],
+    settings: saying({ recipe: { sampling: { most: 16 } } }),
     scene: 'pass',
     revision: 2,
   },

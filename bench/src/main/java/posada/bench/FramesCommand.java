@@ -360,7 +360,7 @@ final class FramesCommand {
               long start = System.nanoTime();
               r.advance(samples, w, Stop.NEVER);
               best = Math.min(best, (System.nanoTime() - start) * 1e-9);
-              noise = r.film().noise();
+              noise = r.noise();
             }
             cost[at] = best * noise * noise;
             System.out.printf(Locale.ROOT, "%d lights: %.2f s, noise %.4f%n", n, best, noise);

@@ -35,8 +35,8 @@ final class BakeCommand implements Callable<Integer> {
   @Option(names = "--out", required = true, description = "the file of baked light")
   private Path out;
 
-  @Option(names = "--anyway", description = "bake though something moves or changes")
-  private boolean anyway;
+  @Option(names = "--force", description = "bake though something moves or changes")
+  private boolean force;
 
   @Option(names = "--overwrite", description = "replace a file that is there")
   private boolean overwrite;
@@ -52,9 +52,9 @@ final class BakeCommand implements Callable<Integer> {
     List<String> changes = open.scene().changes(open.moments(), settings);
     if (!changes.isEmpty()) {
       String why = "baked light would be wrong: " + list(changes);
-      if (!anyway) {
+      if (!force) {
         throw new IllegalArgumentException(
-            why + "; leave it out by a layer, choose other frames, or bake with --anyway");
+            why + "; leave it out by a layer, choose other frames, or bake with --force");
       }
       System.err.println("posada: " + why);
     }

@@ -155,7 +155,7 @@ final class DenoiseCommand implements Callable<Integer> {
     if (ExrReader.texts(file).containsKey(ExrHeader.DENOISED) && GuideChannels.apart(image)) {
       throw new IllegalArgumentException(
           file.getFileName()
-              + ": its parts of the light are clean already; render with --denoise data");
+              + ": its parts of the light are clean already; render with --denoise guides");
     }
     Frame f;
     try {

@@ -1,7 +1,5 @@
 package posada.cli;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.SerializationFeature;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Locale;
@@ -16,6 +14,7 @@ import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport;
 import posada.formats.light.LightFile;
+import tools.jackson.databind.json.JsonMapper;
 
 /** {@code posada info}: what a scene holds. */
 @Command(
@@ -48,8 +47,7 @@ final class InfoCommand implements Callable<Integer> {
       FrameRate rate = new FrameRate(fps);
       SceneReport r = input.imported().report();
       if (json) {
-        System.out.println(
-            new ObjectMapper().enable(SerializationFeature.INDENT_OUTPUT).writeValueAsString(r));
+        System.out.println(new JsonMapper().writerWithDefaultPrettyPrinter().writeValueAsString(r));
       } else {
         print(r, rate);
       }
@@ -72,15 +70,15 @@ final class InfoCommand implements Callable<Integer> {
           c.name(),
           c.kind(),
           c.kind().equals("perspective")
-              ? String.format(Locale.ROOT, "%.1f degrees", c.angleDegrees())
-              : String.format(Locale.ROOT, "%.4g m high", c.heightMetres()),
+              ? String.format(Locale.ROOT, "%.1f° vertical field of view", c.angleDegrees())
+              : String.format(Locale.ROOT, "%.4g m of view", c.heightMetres()),
           c.moves() ? ", moves" : "",
           c.added() ? ", added" : "");
     }
     for (SceneReport.AnimationLine a : r.animations()) {
       FrameRange f = FrameRange.ofAnimation(a.start(), a.end(), rate.perSecond());
       line(
-          "animation %s, %.3f s, frames %d-%d at %s/s",
+          "animation %s, %.3f s, frames %d-%d at %s fps",
           a.name(),
           a.end() - a.start(),
           f.first(),
@@ -100,9 +98,7 @@ final class InfoCommand implements Callable<Integer> {
       BakedLight light = LightFile.read(scene);
       if (json) {
         System.out.println(
-            new ObjectMapper()
-                .enable(SerializationFeature.INDENT_OUTPUT)
-                .writeValueAsString(light.info()));
+            new JsonMapper().writerWithDefaultPrettyPrinter().writeValueAsString(light.info()));
       } else {
         BakeCommand.describe(light);
       }

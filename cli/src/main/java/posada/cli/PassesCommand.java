@@ -1,6 +1,5 @@
 package posada.cli;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -9,6 +8,7 @@ import java.util.stream.Collectors;
 import picocli.CommandLine.Command;
 import picocli.CommandLine.Option;
 import posada.core.settings.PassEntry;
+import tools.jackson.databind.json.JsonMapper;
 
 /** {@code posada passes}: the catalogue of what a picture can be taken apart into. */
 @Command(
@@ -28,7 +28,7 @@ final class PassesCommand implements Callable<Integer> {
   public Integer call() throws Exception {
     if (json) {
       System.out.println(
-          new ObjectMapper().writerWithDefaultPrettyPrinter().writeValueAsString(PassEntry.all()));
+          new JsonMapper().writerWithDefaultPrettyPrinter().writeValueAsString(PassEntry.all()));
     } else if (table) {
       System.out.print(table());
     } else {

@@ -3,7 +3,6 @@ package posada.cli;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.time.LocalDate;
-import java.util.ArrayList;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -17,7 +16,8 @@ import picocli.CommandLine.Option;
 import posada.core.plan.NamePattern;
 import posada.formats.preview.PreviewFilm;
 import posada.formats.preview.PreviewRecipe;
-import posada.formats.settings.PreviewJson;
+import posada.formats.settings.Documents;
+import tools.jackson.databind.node.ObjectNode;
 
 /** {@code posada preview}: a quick film of a sequence. */
 @Command(
@@ -161,25 +161,27 @@ final class PreviewCommand implements Callable<Integer> {
 
   /** The recipe of the file, with the options over it. */
   private PreviewRecipe recipe() throws IOException {
-    Map<String, Object> over = new LinkedHashMap<>();
+    ObjectNode over = Documents.object("{}");
     if (recipe != null) {
-      over.putAll(PreviewJson.document(recipe));
+      Documents.read(recipe, PreviewRecipe.class); // Refuses it by its name.
+      over = Documents.object(recipe);
     }
-    put(over, "style", style);
-    put(over, "rays", rays);
-    put(over, "contact", contact);
-    put(over, "without", without == null ? null : new ArrayList<>(without));
+    ObjectNode look = over.withObjectProperty("look");
+    put(look, "style", style);
+    put(look, "rays", rays);
+    put(look, "contact", contact);
+    put(look, "without", without);
     put(over, "scale", scale);
     put(over, "every", every);
-    put(over, "burnIns", burnIns == null ? null : new ArrayList<>(burnIns));
+    put(over, "burnIns", burnIns);
     put(over, "watermark", watermark);
     put(over, "quality", quality);
-    return PreviewJson.read(over);
+    return Documents.read(over, PreviewRecipe.class);
   }
 
-  private static void put(Map<String, Object> to, String key, Object value) {
+  private static void put(ObjectNode to, String key, Object value) {
     if (value != null) {
-      to.put(key, value);
+      to.set(key, Documents.tree(value));
     }
   }
 }

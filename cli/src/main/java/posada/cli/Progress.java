@@ -1,7 +1,5 @@
 package posada.cli;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Path;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -9,10 +7,11 @@ import java.util.Locale;
 import java.util.Map;
 import posada.core.trace.Brightness;
 import posada.core.trace.FrameReport;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Shows how far a render is: one line that changes on a terminal, plain lines elsewhere. */
 final class Progress {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
 
   /** Share of the light from which it is said that it was cut. */
   private static final double NOTABLE_CUT = 0.01;
@@ -70,11 +69,7 @@ final class Progress {
       o.put("shareCut", report.shareCut());
       o.put("outOfTime", report.outOfTime());
       o.put("files", files.stream().map(Path::toString).toList());
-      try {
-        System.out.println(JSON.writeValueAsString(o));
-      } catch (JsonProcessingException e) {
-        throw new IllegalStateException(e);
-      }
+      System.out.println(JSON.writeValueAsString(o));
     }
     if (terminal) {
       System.err.print("\r\033[K");
@@ -100,7 +95,7 @@ final class Progress {
           "frame %d  %.0f %% of the picture is %s; --exposure meter finds an exposure for it%n",
           frame,
           100 * (white ? b.white() : b.black()),
-          white ? "over white" : "black");
+          white ? "clipped" : "black");
     }
   }
 
@@ -112,7 +107,7 @@ final class Progress {
       s = String.format(Locale.ROOT, " (%.1f %% of pixels clean)", 100 * r.shareClean());
     }
     if (r.shareCut() >= NOTABLE_CUT) {
-      String cut = " (the limit on bright indirect light took %.1f %% of all)";
+      String cut = " (clamped %.1f %% of the light)";
       s += String.format(Locale.ROOT, cut, 100 * r.shareCut());
     }
     return s;

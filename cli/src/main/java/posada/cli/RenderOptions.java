@@ -15,8 +15,9 @@ import posada.core.settings.Pass;
 import posada.core.settings.RenderSettings;
 import posada.core.settings.Sampling;
 import posada.formats.exr.ExrCompression;
-import posada.formats.files.FileOptions;
-import posada.formats.settings.SettingsJson;
+import posada.formats.files.Delivery;
+import posada.formats.files.FileFormat;
+import posada.formats.settings.RenderDocument;
 
 /** How frames are rendered and stored; whatever is given wins over the settings of files. */
 final class RenderOptions {
@@ -43,7 +44,7 @@ final class RenderOptions {
   @Option(
       names = "--denoise",
       description =
-          "off; picture: write it clean; data: write the pass guides to clean it later (posada"
+          "off; picture: write it clean; guides: write the pass guides to clean it later (posada"
               + " denoise); both")
   private String denoise;
 
@@ -54,6 +55,17 @@ final class RenderOptions {
       description =
           "a deep EXR too; depths that differ by less than this part of them are one (0.01)")
   private Double deep;
+
+  @Option(
+      names = "--format",
+      description = "exr, png, png16, tiff, tiff16, tiff-float, tga, jpeg; exr if left out",
+      split = ",")
+  private List<String> format;
+
+  @Option(
+      names = "--name",
+      description = "pattern of the files' names; {camera}_{pass}.{frame:4} if left out")
+  private String name;
 
   @Option(names = "--compression", description = "of EXR: zip, zips, rle, none")
   private String compression;
@@ -89,7 +101,7 @@ final class RenderOptions {
   private String background;
 
   /** The settings of the files with the options over them. */
-  SettingsJson.Document over(SettingsJson.Document d) {
+  RenderDocument over(RenderDocument d) {
     RenderSettings s = d.settings();
     Sampling p = s.sampling();
     int most = samples == null ? p.most() : samples;
@@ -128,7 +140,7 @@ final class RenderOptions {
     if (deep != null) {
       s = s.with(s.passes().withDeep(deep));
     }
-    return new SettingsJson.Document(s, d.environment(), fileOptions(d.files()));
+    return d.with(s).with(delivery(d.delivery()));
   }
 
   /** Returns true if the exposure is to be found from the pictures. */
@@ -149,8 +161,12 @@ final class RenderOptions {
         "exposure \"" + exposure + "\" cannot be read; write stops such as -2.5, or meter");
   }
 
-  private FileOptions fileOptions(FileOptions d) {
-    return new FileOptions(
+  private Delivery delivery(Delivery d) {
+    return new Delivery(
+        format == null
+            ? d.formats()
+            : format.stream().map(f -> FileFormat.named(f.strip())).toList(),
+        name == null ? d.pattern() : name,
         compression == null ? d.compression() : ExrCompression.named(compression),
         perPass == null ? d.perPass() : perPass,
         quality == null ? d.quality() : quality,
@@ -170,15 +186,15 @@ final class RenderOptions {
   }
 
   private RenderSettings denoised(RenderSettings s) {
-    if (!Set.of("off", "picture", "data", "both").contains(denoise)) {
+    if (!Set.of("off", "picture", "guides", "both").contains(denoise)) {
       throw new IllegalArgumentException(
           "there is no way to denoise called \""
               + denoise
-              + "\"; there are off, picture, data and both");
+              + "\"; there are off, picture, guides and both");
     }
     boolean picture = denoise.equals("picture") || denoise.equals("both");
     Set<Pass> wanted = new LinkedHashSet<>(s.passes().wanted());
-    if (denoise.equals("data") || denoise.equals("both")) {
+    if (denoise.equals("guides") || denoise.equals("both")) {
       wanted.add(Pass.GUIDES);
     }
     return s.with(new Denoising(picture, s.denoising().amount())).with(wanted);

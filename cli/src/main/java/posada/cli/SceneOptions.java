@@ -2,6 +2,7 @@ package posada.cli;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.concurrent.CountDownLatch;
@@ -17,14 +18,14 @@ import posada.core.scene.Environment;
 import posada.core.scene.Sky;
 import posada.core.scene.Track;
 import posada.core.settings.Moment;
-import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameFailure;
 import posada.core.trace.RenderScene;
-import posada.formats.files.FileOptions;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
+import posada.formats.settings.Documents;
 import posada.formats.settings.EnvironmentPicture;
-import posada.formats.settings.SettingsJson;
+import posada.formats.settings.RenderDocument;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What all commands that look at a scene through a camera are told, and how they begin and end. */
 final class SceneOptions {
@@ -49,7 +50,8 @@ final class SceneOptions {
 
   @Option(
       names = "--layer",
-      description = "a JSON file of what takes part and how (docs/layers.md)")
+      description =
+          "another such file, of what takes part and how (docs/layers.md); over the first")
   Path layerFile;
 
   @Option(
@@ -67,6 +69,9 @@ final class SceneOptions {
   @Option(names = "--fps", description = "frames per second", defaultValue = "24")
   double fps;
 
+  /** Names of files if nothing else is said. */
+  private static final String PATTERN = "{camera}_{pass}.{frame:4}";
+
   private volatile boolean stopped;
 
   /**
@@ -77,7 +82,7 @@ final class SceneOptions {
    */
   record Open(
       SceneInput input,
-      SettingsJson.Document document,
+      RenderDocument document,
       FrameRate rate,
       FrameRange range,
       int[] wh,
@@ -92,7 +97,7 @@ final class SceneOptions {
 
   /** What is done with an open scene; returns the exit code. */
   interface Work {
-    int with(Open open) throws IOException;
+    int with(Open open) throws IOException, ImportException;
   }
 
   /** Opens the scene, does the work until Ctrl-C, and says what went wrong. */
@@ -123,12 +128,12 @@ final class SceneOptions {
     }
   }
 
-  private int run(Work work, SceneInput input) throws IOException {
+  private int run(Work work, SceneInput input) throws IOException, ImportException {
     int count = threads(threads);
     FrameRate rate = new FrameRate(fps);
     FrameRange range = range(input, rate);
     int[] wh = pixels();
-    SettingsJson.Document d = document();
+    RenderDocument d = document();
     ExecutorService pool = Executors.newFixedThreadPool(count);
     try {
       Workers workers = new Workers(pool, count);
@@ -140,19 +145,17 @@ final class SceneOptions {
     }
   }
 
-  private SettingsJson.Document document() throws IOException {
-    SettingsJson.Document d =
-        settingsFile == null
-            ? new SettingsJson.Document(RenderSettings.DEFAULT, null, FileOptions.DEFAULT)
-            : SettingsJson.read(settingsFile);
-    RenderSettings s = d.settings();
-    if (layerFile != null) {
-      s = SettingsJson.layer(layerFile, s);
+  /** What the files say, the layer's over the settings', and the options over both. */
+  private RenderDocument document() throws IOException {
+    ObjectNode said = Documents.object("{\"delivery\": {\"pattern\": \"" + PATTERN + "\"}}");
+    for (Path file : Arrays.asList(settingsFile, layerFile)) {
+      if (file != null) {
+        Documents.read(file, RenderDocument.class); // Refuses it by its name.
+        said = Documents.over(said, Documents.object(file));
+      }
     }
-    if (clips != null) {
-      s = s.playing(new LinkedHashSet<>(clips));
-    }
-    return new SettingsJson.Document(s, d.environment(), d.files());
+    RenderDocument d = Documents.read(said, RenderDocument.class);
+    return clips == null ? d : d.with(d.settings().playing(new LinkedHashSet<>(clips)));
   }
 
   /** Returns how many threads to use: all processors, unless it is said. */
@@ -164,7 +167,7 @@ final class SceneOptions {
     return count;
   }
 
-  private RenderScene scene(SceneInput input, SettingsJson.Document d, Workers workers)
+  private RenderScene scene(SceneInput input, RenderDocument d, Workers workers)
       throws IOException {
     RenderScene ready = new RenderScene(input.imported().scene(), workers);
     if (environment != null) {
@@ -176,7 +179,9 @@ final class SceneOptions {
               Track.of(1));
       return ready.withEnvironment(new Environment(Sky.NONE, picture, null, new float[3]));
     }
-    return d.environment() == null ? ready : ready.withEnvironment(d.environment());
+    Path beside = settingsFile == null ? layerFile : settingsFile;
+    Environment e = d.surroundings(beside == null ? null : beside.toAbsolutePath().getParent());
+    return e == null ? ready : ready.withEnvironment(e);
   }
 
   private FrameRange range(SceneInput input, FrameRate rate) {

@@ -35,7 +35,8 @@ class CommandTest extends CliCase {
   void infoListsCamerasAndRemarks() {
     assertEquals(0, Main.run("info", scene.toString()));
     assertTrue(
-        said.toString().contains("camera    left, perspective, 45.8 degrees"), said.toString());
+        said.toString().contains("camera    left, perspective, 45.8° vertical field of view"),
+        said.toString());
     assertEquals(0, Main.run("info", scene.toString(), "--json"));
     assertTrue(said.toString().contains("\"triangles\" : 1"));
   }
@@ -129,7 +130,7 @@ class CommandTest extends CliCase {
       assertTrue(told.toString().contains(wrong), told.toString());
     }
     render("--camera", "left", "--frames", "1", "--name", "white", "--exposure", "12");
-    assertTrue(told.toString().contains("% of the picture is over white"), told.toString());
+    assertTrue(told.toString().contains("% of the picture is clipped"), told.toString());
   }
 
   @Test
@@ -144,13 +145,14 @@ class CommandTest extends CliCase {
     Path file =
         Files.writeString(
             folder.resolve("s.json"),
-            "{\"sampling\": {\"most\": 8, \"least\": 1, \"seed\": 4}, \"background\": false}");
+            "{\"recipe\": {\"sampling\": {\"most\": 8, \"least\": 1, \"seed\": 4}},"
+                + " \"background\": false}");
     assertEquals(
         0,
         render("--camera", "left", "--frames", "1", "--json", "--settings", file.toString()),
         told.toString());
     assertTrue(said.toString().contains("\"samplesSpent\":1152"), said.toString());
-    Files.writeString(file, "{\"sampling\": {\"mots\": 8}}");
+    Files.writeString(file, "{\"recipe\": {\"sampling\": {\"mots\": 8}}}");
     assertEquals(
         Main.USAGE, render("--camera", "left", "--frames", "2", "--settings", file.toString()));
     assertTrue(told.toString().contains("mots"), told.toString());
@@ -174,7 +176,7 @@ class CommandTest extends CliCase {
     Path sofar = folder.resolve("sofar.png");
     assertEquals(
         0,
-        render("--camera", "left", "--frames", "1", "--so-far", sofar.toString()),
+        render("--camera", "left", "--frames", "1", "--progress-image", sofar.toString()),
         told.toString());
     assertEquals(32, javax.imageio.ImageIO.read(sofar.toFile()).getWidth());
     assertEquals(Main.USAGE, render("--camera", "left", "--frames", "2", "--clips", "walk"));
@@ -199,7 +201,7 @@ class CommandTest extends CliCase {
         Files.writeString(
             folder.resolve("p.json"),
             "{\"passes\": {\"wanted\": [\"light-groups\"], \"lightGroups\":"
-                + " {\"air\": [\"surroundings\"]}, \"occlusion\": {\"radius\": 2}}}");
+                + " {\"air\": [\"surroundings\"]}, \"occlusionRadius\": 2}}");
     String file = settings.toString();
     assertEquals(
         0, render("--camera", "left", "--frames", "1", "--settings", file), told.toString());
@@ -218,7 +220,7 @@ class CommandTest extends CliCase {
   @Test
   void whatWasWrittenIsCleanedLater() throws Exception {
     assertEquals(0, render("--camera", "left", "--denoise", "picture", "--name", "now.{frame:4}"));
-    assertEquals(0, render("--camera", "left", "--denoise", "data", "--name", "raw.{frame:4}"));
+    assertEquals(0, render("--camera", "left", "--denoise", "guides", "--name", "raw.{frame:4}"));
     Path raw = folder.resolve("o/raw.0001.exr");
     Path clean = folder.resolve("clean");
     assertEquals(0, Main.run("denoise", "--out", clean.toString(), raw.toString()));
@@ -233,7 +235,7 @@ class CommandTest extends CliCase {
     assertEquals(2, Main.run("denoise", "--out", folder + "/x", unguided.toString()));
     assertTrue(told.toString().contains("render with the pass guides"), told.toString());
     assertEquals(2, render("--camera", "left", "--denoise", "much"));
-    assertTrue(told.toString().contains("off, picture, data and both"), told.toString());
+    assertTrue(told.toString().contains("off, picture, guides and both"), told.toString());
   }
 
   @Test
@@ -248,7 +250,9 @@ class CommandTest extends CliCase {
     assertEquals(2, Main.run(bake));
     assertTrue(told.toString().contains("--overwrite"), told.toString());
     assertEquals(0, render("--camera", "left", "--light", light.toString()));
-    Path wants = Files.writeString(folder.resolve("w.json"), "{\"irradiance\": {\"use\": true}}");
+    Path wants =
+        Files.writeString(
+            folder.resolve("w.json"), "{\"recipe\": {\"irradiance\": {\"use\": true}}}");
     assertEquals(2, render("--camera", "left", "--settings", wants.toString()));
     assertTrue(told.toString().contains("bake it with posada bake"), told.toString());
     int code = render("--camera", "left", "--light", light.toString(), "--bounces", "1");
@@ -299,7 +303,7 @@ class CommandTest extends CliCase {
     BufferedImage later = ImageIO.read(told2.resolve("left_preview.0003.png").toFile());
     assertTrue(differ(marked, later, 60, 45, 100, 60), "the frame's number stands still");
     assertEquals(2, preview("--style", "sketch", "--out", film.toString()));
-    assertTrue(told.toString().contains("clay, depth, outlined, shaded"), told.toString());
+    assertTrue(told.toString().contains("one of shaded, clay, outlined, depth"), told.toString());
   }
 
   private static String[] with(String[] first, String... more) {

@@ -5,9 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.awt.image.BufferedImage;
 import java.io.IOException;
 import java.nio.ByteBuffer;
@@ -32,10 +29,13 @@ import posada.core.settings.Pass;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
 import posada.formats.exr.ExrWriter;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** What options do to the files that come out. The camera "right" sees nothing but surroundings. */
 class OptionsTest extends CliCase {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
 
   private Path made(String name) {
     return folder.resolve("o").resolve(name);
@@ -132,7 +132,7 @@ class OptionsTest extends CliCase {
   @Test
   void aLayerSaysWhoTakesPart() throws Exception {
     Path layer = folder.resolve("layer.json");
-    Files.writeString(layer, "{\"name\":\"none\",\"otherwise\":\"unseen\"}");
+    Files.writeString(layer, "{\"layer\": {\"name\":\"none\",\"otherwise\":\"unseen\"}}");
     render(scene, "--camera left --frames 1 --background transparent");
     render(scene, "--camera left --frames 2 --background transparent --layer " + layer);
     float most = 0;
@@ -143,7 +143,8 @@ class OptionsTest extends CliCase {
     for (float a : channel("beauty.2.exr", "A")) {
       assertEquals(0, a);
     }
-    Files.writeString(layer, "{\"objects\":[{\"match\":[\"house\"],\"role\":\"seen\"}]}");
+    Files.writeString(
+        layer, "{\"layer\": {\"objects\":[{\"match\":[\"house\"],\"role\":\"seen\"}]}}");
     assertEquals(Main.USAGE, run(scene, "--camera left --frames 3 --layer " + layer));
     assertTrue(told.toString().contains("house"), told.toString());
   }
@@ -211,8 +212,8 @@ class OptionsTest extends CliCase {
     Path moving = moving();
     assertEquals(0, Main.run("info", moving.toString(), "--fps", "4"));
     assertTrue(
-        said.toString().contains("animation back, 0.500 s, frames 2-4 at 4/s"), said.toString());
-    assertTrue(said.toString().contains("left, perspective, 45.8 degrees, moves"));
+        said.toString().contains("animation back, 0.500 s, frames 2-4 at 4 fps"), said.toString());
+    assertTrue(said.toString().contains("left, perspective, 45.8° vertical field of view, moves"));
     render(moving, "--camera left --fps 4 --format png");
     try (Stream<Path> all = Files.list(folder.resolve("o"))) {
       assertEquals(
@@ -225,7 +226,7 @@ class OptionsTest extends CliCase {
   @Test
   void neighboursAreTakenByTheNumbersOfTheirFrames() throws Exception {
     Path moving = moving();
-    render(moving, "--camera left --frames 2-4 --fps 4 --denoise data --passes beauty,guides");
+    render(moving, "--camera left --frames 2-4 --fps 4 --denoise guides --passes beauty,guides");
     List<String> args = new ArrayList<>(List.of("denoise"));
     try (Stream<Path> all = Files.list(folder.resolve("o"))) {
       all.filter(p -> p.toString().endsWith(".exr"))

@@ -22,7 +22,8 @@ class WrongInputTest extends CliCase {
     Files.writeString(folder.resolve("text"), "neither a picture nor a scene");
     Files.writeString(folder.resolve("damaged.json"), "{\"every\": 2");
     Files.writeString(folder.resolve("wrong.json"), "{\"every\": \"two\"}");
-    Files.writeString(folder.resolve("low.json"), "{\"irradiance\": {\"accuracy\": -1}}");
+    Files.writeString(
+        folder.resolve("low.json"), "{\"recipe\": {\"irradiance\": {\"accuracy\": -1}}}");
     Files.createDirectory(folder.resolve("empty"));
     before = files();
   }
@@ -69,7 +70,7 @@ class WrongInputTest extends CliCase {
         "2 | --format jpeg --quality 0 | JPEG quality must be 1 .. 100 (got 0)",
         "2 | --name ../x.{frame:4} | leaves the output folder",
         "2 | --name {nix}.{frame:4} | no field {nix}; there are {camera}, {date}",
-        "2 | --so-far @/x.gif | end its name in .png (got @/x.gif)",
+        "2 | --progress-image @/x.gif | end its name in .png (got @/x.gif)",
         "1 | --layer @/gone.json | @/gone.json is not there",
         "2 | --settings @/text | text: the JSON is damaged at line 1",
         "1 | --environment @/gone.hdr | gone.hdr is not there",
@@ -89,15 +90,15 @@ class WrongInputTest extends CliCase {
   @CsvSource(
       delimiter = '|',
       value = {
-        "--style sketch | style must be one of clay, depth, outlined, shaded (got sketch)",
-        "--burn-ins frame,weather | burnIns must be one of camera, date, frame",
-        "--without fog | moving, standing (got [fog])",
+        "--style sketch | look.style must be one of shaded, clay, outlined, depth (got sketch)",
+        "--burn-ins frame,weather | burnIns[1] must be one of frame, timecode, shot",
+        "--without fog | look.without[0] must be one of standing, moving",
         "--scale 0 | scale must be 1 .. 400 % (got 0.0)",
         "--every 0 | every must be 1 .. 10000 frames (got 0)",
         "--rays 5 | rays for each pixel must be 1, 4 or 9 (got 5)",
         "--contact 2 | contact shade must be 0.0 .. 1.0 (got 2.0)",
         "--quality 101 | quality must be 1 .. 100 (got 101)",
-        "--recipe @/wrong.json | wrong.json: every must be a number (got two)",
+        "--recipe @/wrong.json | wrong.json: every must be a whole number (got two)",
         "--recipe @/damaged.json | damaged.json: the JSON is damaged at line 1",
         "--format webp | format must be png or jpeg (got webp)",
       })

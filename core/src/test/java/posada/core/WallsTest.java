@@ -19,6 +19,7 @@ class WallsTest {
               "posada.core..",
               "java.lang..",
               "java.util..",
+              "java.nio",
               "java.nio.charset..",
               "java.security..",
               "java.text..",

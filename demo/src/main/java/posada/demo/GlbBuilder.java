@@ -1,7 +1,5 @@
 package posada.demo;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -17,6 +15,7 @@ import java.util.TreeSet;
 import javax.imageio.ImageIO;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Collects a scene and writes it as GLB (glTF 2.0, section 4). */
 final class GlbBuilder {
@@ -284,8 +283,8 @@ final class GlbBuilder {
     nodes.get(n).put("extensions", map("KHR_lights_punctual", map("light", lights.size() - 1)));
   }
 
-  void sky(Map<String, Object> sky) {
-    sceneExtras.put("sky", sky);
+  void environment(Map<String, Object> environment) {
+    sceneExtras.put("environment", environment);
   }
 
   /**
@@ -355,12 +354,7 @@ final class GlbBuilder {
   }
 
   private byte[] container(Map<String, Object> gltf) {
-    byte[] json;
-    try {
-      json = new ObjectMapper().writeValueAsBytes(gltf);
-    } catch (JsonProcessingException e) {
-      throw new IllegalStateException(e);
-    }
+    byte[] json = new JsonMapper().writeValueAsBytes(gltf);
     int padded = (json.length + 3) / 4 * 4;
     int total = 12 + 8 + padded + 8 + binary.size();
     ByteBuffer out = ByteBuffer.allocate(total).order(ByteOrder.LITTLE_ENDIAN);

@@ -207,7 +207,7 @@ final class LarkspurPass {
         new float[] {1f, 0.5f, 0.3f},
         2.6,
         0.02);
-    glb.sky(
+    glb.environment(
         map(
             "zenith",
             List.of(0.11, 0.21, 0.47),

@@ -379,7 +379,7 @@ final class TicketHall {
   }
 
   private void light() {
-    glb.sky(
+    glb.environment(
         map(
             "day",
             map(

@@ -154,7 +154,7 @@ final class WindingEngine {
       Shape ball = new Shape().ball(at, 0.13, 20);
       put("lamp-" + (k + 1), -1, Vec3.ZERO, null, new Part(ball, lampWarm));
     }
-    glb.sky(
+    glb.environment(
         map(
             "zenith",
             List.of(0.05, 0.06, 0.075),

@@ -52,7 +52,7 @@ class DeepTest {
             Stop.NEVER,
             null);
     FrameImage flat = r.render(16, Workers.CALLER, Stop.NEVER, FrameRenderer.Progress.NONE);
-    DeepImage deep = r.film().deepImage();
+    DeepImage deep = r.deepImage();
     assertTrue(deep.samples() > 1.2 * 120 * 96, "several depths on edges: " + deep.samples());
     for (ExrCompression how : ExrCompression.values()) {
       if (!how.written()) {

@@ -3,9 +3,6 @@ package posada.e2e;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.net.URI;
 import java.net.http.HttpRequest;
@@ -17,10 +14,13 @@ import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** A run outlives the server: nothing lost, nothing half-written, nothing finished done again. */
 class KilledServerTest {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
   @TempDir Path folder;
 
   private static JsonNode json(String text) throws IOException {
@@ -51,7 +51,7 @@ class KilledServerTest {
     long end = System.nanoTime() + 120_000_000_000L;
     while (true) {
       JsonNode r = json(server.get("/api/runs/" + run));
-      boolean over = !r.get("state").asText().equals("RUNNING");
+      boolean over = !r.get("state").asString().equals("RUNNING");
       if (r.get("fresh").asInt() >= fresh || over) {
         return r;
       }
@@ -70,16 +70,17 @@ class KilledServerTest {
     return found;
   }
 
-  private static long letGo(ServerProcess server, Path zip) throws Exception {
-    return letGo(server, zip, 24);
+  private static long start(ServerProcess server, Path zip) throws Exception {
+    return start(server, zip, 24);
   }
 
-  private static long letGo(ServerProcess server, Path zip, int samples) throws Exception {
+  private static long start(ServerProcess server, Path zip, int samples) throws Exception {
     long revision = upload(server, zip);
     JsonNode shot =
         json(server.post("/api/shots", "{\"revisionId\":" + revision + ",\"camera\":\"front\"}"));
     ObjectNode small = (ObjectNode) shot;
-    small.put("scale", 25).put("samples", samples);
+    small.put("scale", 25);
+    ((ObjectNode) small.at("/settings/recipe/sampling")).put("most", samples);
     String path = "/api/shots/" + shot.get("id").asLong();
     server.send(
         HttpRequest.newBuilder(URI.create(server.url(path)))
@@ -96,10 +97,10 @@ class KilledServerTest {
     Path output;
     Map<String, FileTime> before;
     try (ServerProcess server = new ServerProcess(home)) {
-      run = letGo(server, zip);
+      run = start(server, zip);
       JsonNode r = waitFor(server, run, 3);
-      assertEquals("RUNNING", r.get("state").asText());
-      output = Path.of(r.get("folder").asText());
+      assertEquals("RUNNING", r.get("state").asString());
+      output = Path.of(r.get("folder").asString());
       server.kill();
       before = files(output);
     }
@@ -107,7 +108,7 @@ class KilledServerTest {
     assertTrue(before.size() >= 6 && before.size() < 24, before.toString());
     try (ServerProcess server = new ServerProcess(home)) {
       JsonNode r = waitFor(server, run, 12);
-      assertEquals("DONE", waitFor(server, run, 13).get("state").asText(), r.toString());
+      assertEquals("DONE", waitFor(server, run, 13).get("state").asString(), r.toString());
       Map<String, FileTime> after = files(output);
       assertEquals(24, after.size(), after.toString());
       // A frame counts as finished once all its files are there; those must not have been touched.
@@ -120,7 +121,7 @@ class KilledServerTest {
         }
       }
       for (JsonNode line : json(server.get("/api/runs/" + run + "/ledger"))) {
-        assertEquals("FRESH", line.get("state").asText());
+        assertEquals("FRESH", line.get("state").asString());
       }
     }
   }
@@ -129,7 +130,7 @@ class KilledServerTest {
     long end = System.nanoTime() + 60_000_000_000L;
     while (true) {
       JsonNode line = json(server.get("/api/runs/" + run + "/ledger")).get(0);
-      if (line.get("state").asText().equals("RENDERING")) {
+      if (line.get("state").asString().equals("RENDERING")) {
         return line;
       }
       assertTrue(System.nanoTime() < end, "not in work: " + line);
@@ -143,7 +144,7 @@ class KilledServerTest {
     Path home = folder.resolve("home");
     long run;
     try (ServerProcess server = new ServerProcess(home)) {
-      run = letGo(server, SmallScene.write(folder), 60_000);
+      run = start(server, SmallScene.write(folder), 60_000);
       inWork(server, run);
       server.stop();
     }
@@ -155,7 +156,7 @@ class KilledServerTest {
   @Test
   void cancelStopsInTheMiddleOfAFrameAndKeepsWhatIsFinished() throws Exception {
     try (ServerProcess server = new ServerProcess(folder.resolve("home"))) {
-      long run = letGo(server, SmallScene.write(folder));
+      long run = start(server, SmallScene.write(folder));
       waitFor(server, run, 1);
       long start = System.nanoTime();
       server.post("/api/runs/" + run + "/cancel", "{}");
@@ -164,12 +165,12 @@ class KilledServerTest {
         Thread.sleep(20);
       }
       JsonNode r = json(server.get("/api/runs/" + run));
-      assertEquals("CANCELLED", r.get("state").asText());
+      assertEquals("CANCELLED", r.get("state").asString());
       assertEquals(12, r.get("fresh").asInt() + r.get("skipped").asInt());
       assertTrue(r.get("fresh").asInt() >= 1);
-      server.post("/api/runs/" + run + "/continue", "{}");
+      server.post("/api/runs/" + run + "/resume", "{}");
       waitFor(server, run, 12);
-      assertEquals("DONE", waitFor(server, run, 13).get("state").asText());
+      assertEquals("DONE", waitFor(server, run, 13).get("state").asString());
     }
   }
 
@@ -185,7 +186,7 @@ class KilledServerTest {
               .header("Origin", "http://localhost:" + server.port);
       assertEquals(200, server.send(own).statusCode());
       JsonNode problem = json(server.get("/api/runs/77"));
-      assertEquals("There is no run 77.", problem.get("detail").asText());
+      assertEquals("There is no run 77.", problem.get("detail").asString());
     }
   }
 

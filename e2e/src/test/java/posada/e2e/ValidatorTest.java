@@ -2,14 +2,14 @@ package posada.e2e;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import posada.demo.BuildScenes;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The demo scenes under the standard's own validator. */
 class ValidatorTest {
@@ -28,7 +28,7 @@ class ValidatorTest {
     ProcessBuilder b = new ProcessBuilder("node", "-e", script, scene.toString());
     b.environment().put("NODE_PATH", Path.of("../web/node_modules").toAbsolutePath().toString());
     Process p = b.start();
-    JsonNode issues = new ObjectMapper().readTree(p.getInputStream());
+    JsonNode issues = new JsonMapper().readTree(p.getInputStream());
     assertEquals(0, issues.get("numErrors").asInt(), issues.toString());
     assertEquals(0, issues.get("numWarnings").asInt(), issues.toString());
   }

@@ -134,8 +134,8 @@ class WholeJobTest {
   private static void theLivePictureIsCleaned(Page page, Locator picture) {
     assertThat(picture).hasAttribute("data-samples", "8");
     String noisy = picture.getAttribute("src");
-    choose(page, "Noise: left in", "taken");
-    assertThat(page.getByLabel("Noise: taken out").first()).isVisible();
+    choose(page, "Denoise: off", "on");
+    assertThat(page.getByLabel("Denoise: on").first()).isVisible();
     page.waitForFunction(
         "before => { const p = document.querySelector('[data-testid=live-picture]');"
             + " return p.dataset.samples === '8' && p.src !== before; }",
@@ -165,7 +165,7 @@ class WholeJobTest {
     choose(page, "Size: 50 %", "25");
     choose(page, "Style: shaded", "outl");
     assertThat(dialog).containsText("12 drawn");
-    button(page, "Draw").click();
+    button(page, "Make preview").click();
     page.waitForFunction(
         "() => { const v = document.querySelector('[data-testid=preview-film]');"
             + " return v && v.readyState >= 2 && v.videoWidth === 480 && v.currentTime > 0.1; }");
@@ -207,7 +207,7 @@ class WholeJobTest {
 
   /** Frames land while they are watched; then the files can be had. */
   private void run(Page page) throws Exception {
-    button(page, "Let it go").click();
+    button(page, "Start render").click();
     page.waitForURL("**/run");
     assertThat(page.getByTestId("ready")).containsText("done", patiently());
     assertThat(page.getByAltText("Frame 12", new Page.GetByAltTextOptions().setExact(true)))
@@ -219,7 +219,7 @@ class WholeJobTest {
       assertTrue(zip.getEntry("shadow/front_main_shadow.0012.exr") != null);
       assertTrue(zip.getEntry("beauty/front_main_beauty.0012.tif") != null);
     }
-    button(page, "Watch it").click();
+    button(page, "Review").click();
   }
 
   /** Real time, every frame, steps, in and out, channels and exposure. */
@@ -234,10 +234,10 @@ class WholeJobTest {
     assertThat(page.getByTestId("timecode")).hasText("00:00:00:02");
     assertThat(canvas).hasAttribute("data-painted", "2");
     page.keyboard().press(" ");
-    assertThat(page.getByTestId("rate")).containsText(Pattern.compile("2[34]\\.\\d of 24/s"));
+    assertThat(page.getByTestId("rate")).containsText(Pattern.compile("2[34]\\.\\d of 24 fps"));
     page.keyboard().press(" ");
     page.keyboard().press("Home");
-    page.keyboard().press("]");
+    page.keyboard().press("o");
     assertThat(page.getByText("out 1").first()).isVisible();
     page.keyboard().press("Backspace");
     String colour = (String) canvas.evaluate("c => c.toDataURL()");
@@ -256,11 +256,11 @@ class WholeJobTest {
     page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("100 %")).click();
     choose(page, "Samples: 8", "256");
     assertThat(page.getByLabel("Samples: 256")).isVisible();
-    button(page, "Let it go").click();
+    button(page, "Start render").click();
     page.waitForURL("**/run");
     page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Review")).click();
-    assertThat(page.getByText("Nothing to watch yet")).isVisible();
-    button(page, "Watch front v001").click();
+    assertThat(page.getByText("No finished frames yet")).isVisible();
+    button(page, "Review front v001").click();
     assertThat(page.getByText("12 of 12").first()).isVisible();
   }
 }

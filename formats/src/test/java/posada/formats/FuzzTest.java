@@ -25,14 +25,14 @@ import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
-import posada.core.plan.NamePattern;
 import posada.core.settings.Pass;
 import posada.core.settings.PassSettings;
 import posada.formats.display.DisplayFile;
+import posada.formats.exr.ExrCompression;
 import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
+import posada.formats.files.Delivery;
 import posada.formats.files.FileFormat;
-import posada.formats.files.FileOptions;
 import posada.formats.files.FrameFiles;
 import posada.formats.settings.EnvironmentPicture;
 
@@ -107,13 +107,11 @@ class FuzzTest {
   private FrameFiles files(FileFormat format) {
     return new FrameFiles(
         folder,
-        new NamePattern(format.label()),
-        List.of(format),
+        new Delivery(List.of(format), format.label(), ExrCompression.ZIP, false, 92, null),
         PassSettings.BEAUTY.with(Set.of(Pass.BEAUTY)),
         Map.of(),
         new FrameRate(24),
-        true,
-        FileOptions.DEFAULT);
+        true);
   }
 
   private byte[] whole(Kind k) throws Exception {

@@ -76,12 +76,17 @@ class ApiTest extends ServerCase {
         "width | 8 | width must be 16 ..",
         "height | 9000000 | (got 9000000)",
         "scale | 30 | 25, 50 or 100 % (got 30)",
-        "samples | 0 | (got 0)",
-        "passes | [] | at least one pass",
-        "passes | [\"glow\"] | glow",
-        "formats | [\"bmp\"] | bmp",
-        "settings | {\"bounces\": {\"diffuse\": -1}} | -1",
-        "settings | {\"bounce\": 3} | bounce",
+        "settings | {\"recipe\": {\"sampling\": {\"most\": 0}}} | settings.recipe.sampling: samples must be 1 .. 65536 (got 0)",
+        "settings | {\"passes\": {\"wanted\": []}} | at least one pass",
+        "settings | {\"passes\": {\"wanted\": [\"glow\"]}} | settings.passes.wanted[0] must be one of beauty,",
+        "settings | {\"delivery\": {\"formats\": [\"bmp\"]}} | settings.delivery.formats[0] must be one of exr,",
+        "settings | {\"recipe\": {\"bounces\": {\"diffuse\": -1}}} | (got -1)",
+        "settings | {\"bounce\": 3} | settings.bounce is not known",
+        "settings | null | settings",
+        "width | 640.7 | width must be a whole number",
+        "width | \"640\" | width must be a whole number",
+        "frames | 12 | frames must be a text",
+        "colour | 3 | colour is not known",
         "settings | {\"layer\": {\"name\": \"a\", \"leaveOut\": 3}} | leaveOut"
       })
   void valuesThatAreWrongAreNamedAndNothingChanges(String field, String value, String detail)
@@ -96,9 +101,10 @@ class ApiTest extends ServerCase {
   @Test
   void oneOfTwoChangesAtOnceIsRefused() throws Exception {
     ObjectNode mine = shot("twice", "eye"), theirs = mine.deepCopy();
-    assertEquals(200, change(theirs.put("samples", 5)).status());
-    refused(409, "was changed or removed elsewhere", change(mine.put("samples", 7)));
-    assertEquals(5, shots().get(mine.get("id").asLong()).get("samples").asInt());
+    assertEquals(200, change(samples(theirs, 5)).status());
+    refused(409, "was changed or removed elsewhere", change(samples(mine, 7)));
+    assertEquals(
+        5, shots().get(mine.get("id").asLong()).at("/settings/recipe/sampling/most").asInt());
     // And two shots of one name cannot be told apart in the files.
     ObjectNode other = shot("twice", "eye");
     other.set("name", mine.get("name"));
@@ -108,7 +114,7 @@ class ApiTest extends ServerCase {
   @Test
   void aRemovedShotComesBackAsItWas() throws Exception {
     ObjectNode shot = shot("undo", "eye");
-    Answer changed = change(shot.put("samples", 11).put("frames", "3-9x2"));
+    Answer changed = change(samples(shot, 11).put("frames", "3-9x2"));
     send("DELETE", "/api/shots/" + shot.get("id").asLong(), "");
     assertFalse(shots().containsKey(shot.get("id").asLong()));
     Answer back = send("POST", "/api/shots/restored", changed.json().toString());

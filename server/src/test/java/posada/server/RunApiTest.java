@@ -31,9 +31,9 @@ import tools.jackson.databind.node.ObjectNode;
 /** Runs, their light, what is seen of them, and previews, through the server's API. */
 class RunApiTest extends ServerCase {
   /** Lets two small frames of a shot go; returns the path of their run. */
-  private static String letGo(ObjectNode shot) throws Exception {
+  private static String startRun(ObjectNode shot) throws Exception {
     shot.put("frames", "1-2").put("width", 16).put("height", 16).put("scale", 100);
-    assertEquals(200, change(shot.put("samples", 2)).status());
+    assertEquals(200, change(samples(shot, 2)).status());
     Answer run = send("POST", "/api/shots/" + shot.get("id").asLong() + "/runs", "");
     return "/api/runs/" + run.json().get("id").asLong();
   }
@@ -49,8 +49,8 @@ class RunApiTest extends ServerCase {
   @Test
   void framesWaitForTheirLight() throws Exception {
     ObjectNode shot = shot("lit", "eye");
-    shot.set("settings", JSON.readTree("{\"irradiance\": {\"use\": true, \"paths\": 512}}"));
-    String path = letGo(shot);
+    say(shot, "{\"recipe\": {\"irradiance\": {\"use\": true, \"paths\": 512}}}");
+    String path = startRun(shot);
     JsonNode light = ended(path, "DONE", "FRESH").get("bakes").get(0);
     assertEquals("FRESH", light.get("state").asString());
     assertTrue(light.get("points").asInt() > 0, light.toString());
@@ -65,13 +65,13 @@ class RunApiTest extends ServerCase {
   @Test
   void framesAreLeftOutIfTheirLightCannotBeBaked() throws Exception {
     ObjectNode shot = shot("swaying", MOVING);
-    shot.set("settings", JSON.readTree("{\"irradiance\": {\"use\": true}}"));
-    String path = letGo(shot);
+    say(shot, "{\"recipe\": {\"irradiance\": {\"use\": true}}}");
+    String path = startRun(shot);
     JsonNode light = ended(path, "FAILED", "SKIPPED").get("bakes").get(0);
     assertEquals("FAILED", light.get("state").asString());
     assertTrue(light.get("failure").asString().contains("sail"), light.toString());
     // Nothing is different when it goes on, and the frames wait for it again.
-    assertEquals(200, send("POST", path + "/continue", "").status());
+    assertEquals(200, send("POST", path + "/resume", "").status());
     light = ended(path, "FAILED", "SKIPPED").get("bakes").get(0);
     assertEquals(2, light.get("attempts").asInt());
   }
@@ -79,11 +79,11 @@ class RunApiTest extends ServerCase {
   @Test
   void runsOfOneFolderGetNumbersOfTheirOwnWhateverTheirShotsWereCalled() throws Exception {
     ObjectNode shot = shot("numbers", "num one");
-    String first = letGo(shot);
+    String first = startRun(shot);
     ended(first, "DONE", "FRESH");
     assertEquals(200, send("DELETE", "/api/shots/" + shot.get("id").asLong(), "").status());
     ObjectNode other = shot("numbers", "NUM-one");
-    String second = letGo(other);
+    String second = startRun(other);
     JsonNode run = ended(second, "DONE", "FRESH");
     assertEquals(2, run.get("number").asInt());
     // Files that nobody knows of are not written over.
@@ -96,7 +96,7 @@ class RunApiTest extends ServerCase {
   @Test
   void startsAtOneMomentGetANumberEach() throws Exception {
     ObjectNode shot = shot("hurry", "eye");
-    letGo(shot);
+    startRun(shot);
     String path = "/api/shots/" + shot.get("id").asLong() + "/runs";
     Set<Integer> numbers = new TreeSet<>();
     List<CompletableFuture<Answer>> starts =
@@ -123,7 +123,7 @@ class RunApiTest extends ServerCase {
   @Test
   void aRunGoesFromShotToArchive() throws Exception {
     ObjectNode shot = shot("job", "eye");
-    String path = letGo(shot);
+    String path = startRun(shot);
     JsonNode run = ended(path, "DONE", "FRESH");
     assertEquals(run, get("/api/runs").get(0), "the newest comes first");
     assertEquals(0, run.get("bakes").size());
@@ -134,7 +134,7 @@ class RunApiTest extends ServerCase {
     refused(400, "no view \"heat\"", send("GET", path + "/frames/2/picture?channel=heat", ""));
     refused(400, "-10 .. 10", send("GET", path + "/frames/2/picture?stops=11", ""));
     refused(409, "is not running", send("POST", path + "/cancel", ""));
-    refused(409, "nothing to go on with", send("POST", path + "/continue", ""));
+    refused(409, "nothing to go on with", send("POST", path + "/resume", ""));
 
     Map<String, String> packed = archive(path);
     // The first bytes of an OpenEXR file (its file layout, "Magic Number").
@@ -162,8 +162,8 @@ class RunApiTest extends ServerCase {
   @Test
   void framesAreShownByChannelExposureAndSize() throws Exception {
     ObjectNode shot = shot("shown", "eye");
-    shot.set("passes", JSON.readTree("[\"beauty\"]"));
-    String path = letGo(shot);
+    say(shot, "{\"passes\": {\"wanted\": [\"beauty\"]}}");
+    String path = startRun(shot);
     ended(path, "DONE", "FRESH");
     String frame = path + "/frames/1/picture";
     BufferedImage plain = picture(frame);
@@ -183,7 +183,7 @@ class RunApiTest extends ServerCase {
     Set<String> heard = new TreeSet<>();
     try (InputStream in = CLIENT.send(r, BodyHandlers.ofInputStream()).body();
         Scanner lines = new Scanner(in, StandardCharsets.UTF_8)) {
-      String path = letGo(shot);
+      String path = startRun(shot);
       String end = "\"state\":\"DONE\"";
       String name = "";
       String line = "";
@@ -202,7 +202,7 @@ class RunApiTest extends ServerCase {
   @Test
   void aCancelledRunGoesOnWhereItStopped() throws Exception {
     ObjectNode shot = shot("stopped", "eye");
-    shot.put("frames", "1-40").put("width", 64).put("height", 64).put("samples", 16);
+    samples(shot.put("frames", "1-40").put("width", 64).put("height", 64), 16);
     assertEquals(200, change(shot).status());
     Answer run = send("POST", "/api/shots/" + shot.get("id").asLong() + "/runs", "");
     String path = "/api/runs/" + run.json().get("id").asLong();
@@ -215,7 +215,7 @@ class RunApiTest extends ServerCase {
     assertTrue(stopped.get("fresh").asInt() < 40, "it was over before it could be cancelled");
     Path folder = Path.of(stopped.get("folder").asString());
     long end = System.nanoTime() + 60_000_000_000L;
-    while (send("POST", path + "/continue", "").status() != 200) {
+    while (send("POST", path + "/resume", "").status() != 200) {
       assertTrue(System.nanoTime() < end, "the last frame does not stop");
       Thread.sleep(5);
     }
@@ -240,8 +240,8 @@ class RunApiTest extends ServerCase {
     long id = shot.get("id").asLong();
     String path = "/api/shots/" + id + "/preview";
     refused(404, "no preview yet", send("GET", path, ""));
-    refused(400, "sketch", send("POST", path, "{\"style\": \"sketch\"}"));
-    assertEquals(200, send("POST", path, "{\"style\": \"clay\"}").status());
+    refused(400, "sketch", send("POST", path, "{\"look\": {\"style\": \"sketch\"}}"));
+    assertEquals(200, send("POST", path, "{\"look\": {\"style\": \"clay\"}}").status());
     JsonNode first = preview(id, "READY");
     assertEquals(6, first.get("done").asInt());
     byte[] film = bytes(path + "/" + first.get("id").asLong() + ".mp4");

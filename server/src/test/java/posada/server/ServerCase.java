@@ -17,6 +17,7 @@ import org.junit.jupiter.api.AfterAll;
 import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
+import posada.formats.settings.Documents;
 import posada.server.app.PosadaServer;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -150,6 +151,17 @@ abstract class ServerCase {
     Answer made = send("POST", "/api/shots", body);
     assertEquals(200, made.status, String.valueOf(made.json));
     return (ObjectNode) made.json;
+  }
+
+  /** Says something more in a shot's settings; returns the shot. */
+  static ObjectNode say(ObjectNode shot, String json) {
+    ObjectNode settings = (ObjectNode) shot.get("settings");
+    shot.set("settings", Documents.over(settings, Documents.object(json)));
+    return shot;
+  }
+
+  static ObjectNode samples(ObjectNode shot, int n) {
+    return say(shot, "{\"recipe\": {\"sampling\": {\"most\": " + n + "}}}");
   }
 
   static Answer change(ObjectNode shot) throws Exception {

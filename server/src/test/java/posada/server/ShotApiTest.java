@@ -32,7 +32,7 @@ class ShotApiTest extends ServerCase {
   private static ObjectNode small(String scene, int samples) throws Exception {
     ObjectNode shot = shot(scene, "eye");
     shot.put("frames", "1-2").put("width", 64).put("height", 48).put("scale", 100);
-    Answer changed = change(shot.put("samples", samples));
+    Answer changed = change(samples(shot, samples));
     assertEquals(200, changed.status(), String.valueOf(changed.json()));
     return (ObjectNode) changed.json();
   }
@@ -144,16 +144,12 @@ class ShotApiTest extends ServerCase {
   /** The scene's file is gone from the disk, as when somebody tidied up. */
   @Test
   void aLivePictureThatCannotBeMadeSaysWhy() throws Exception {
-    ObjectNode shot = small("gone", 1);
+    ObjectNode shot = shot("gone", "eye");
     Path scene;
     try (Stream<Path> all = Files.walk(home)) {
       scene = all.filter(p -> p.getFileName().toString().equals("gone.gltf")).findFirst().get();
     }
     Files.delete(scene);
-    for (String other : List.of("first", "second", "third", "fourth")) {
-      // Scenes that were used lately are kept in memory: these take its place.
-      live(small(other, 1), "");
-    }
     List<Event> events = live(shot, "");
     Event last = events.get(events.size() - 1);
     assertEquals("failed", last.name, last.data);
@@ -164,8 +160,7 @@ class ShotApiTest extends ServerCase {
   @Test
   void theLivePictureIsWhole() throws Exception {
     ObjectNode shot = small("cropped", 1);
-    shot.set(
-        "settings", JSON.readTree("{\"crop\": {\"width\": 16, \"height\": 16, \"alone\": true}}"));
+    say(shot, "{\"crop\": {\"width\": 16, \"height\": 16, \"alone\": true}}");
     Answer changed = change(shot);
     assertEquals(200, changed.status(), String.valueOf(changed.json()));
     List<Event> events = live((ObjectNode) changed.json(), "");
@@ -178,7 +173,7 @@ class ShotApiTest extends ServerCase {
     String path = "/api/shots/" + shot.get("id").asLong() + "/estimate";
     JsonNode few = get(path);
     assertTrue(few.get("rays").asString().contains("4"), few.toString());
-    change(shot.put("samples", 64).put("width", 640).put("height", 480));
+    change(samples(shot, 64).put("width", 640).put("height", 480));
     JsonNode many = get(path);
     assertTrue(many.get("rays").asString().contains("64"), many.toString());
     // A pixel of a picture has three colours and alpha at least, four bytes each.
@@ -192,7 +187,7 @@ class ShotApiTest extends ServerCase {
     ObjectNode shot = small("metered", 4);
     String path = "/api/shots/" + shot.get("id").asLong() + "/meter";
     double stops = send("POST", path, "").json().get("stops").asDouble();
-    shot.set("settings", JSON.readTree("{\"lens\": {\"exposure\": " + (stops + 9) + "}}"));
+    say(shot, "{\"lens\": {\"exposure\": " + (stops + 9) + "}}");
     Answer changed = change(shot);
     assertEquals(stops, send("POST", path, "").json().get("stops").asDouble());
     List<Event> events = live((ObjectNode) changed.json(), "");
@@ -209,7 +204,8 @@ class ShotApiTest extends ServerCase {
     all.get("formats").forEach(f -> formats.add(f.get("extension").asString()));
     all.get("compressions").forEach(c -> packed.add(c.asString()));
     ObjectNode shot = small("listed", 1);
-    shot.get("passes").forEach(p -> assertTrue(passes.contains(p.asString()), p + " is new"));
+    shot.at("/settings/passes/wanted")
+        .forEach(p -> assertTrue(passes.contains(p.asString()), p + " is new"));
     assertTrue(passes.size() > 10, passes.toString());
     assertTrue(formats.contains("exr"), formats.toString());
     assertTrue(packed.contains("zip"), packed.toString());

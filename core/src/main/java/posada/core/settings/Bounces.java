@@ -20,6 +20,8 @@ public record Bounces(
   /** Most that a limit on luminance may be; so much is as good as none. */
   public static final double MOST_CLAMP = 1e9;
 
+  public static final Bounces DEFAULT = new Bounces(4, 4, 12, 64, 10, 0.2);
+
   public Bounces {
     Limits.whole("diffuse bounces", diffuse, 0, 64);
     Limits.whole("specular bounces", specular, 0, 64);

@@ -13,6 +13,8 @@ public record Filter(Shape shape, double radius) {
     GAUSSIAN
   }
 
+  public static final Filter DEFAULT = new Filter(Shape.GAUSSIAN, 1.5);
+
   public Filter {
     Limits.within("filter radius", radius, 0.5, 4);
   }

@@ -13,7 +13,7 @@ import java.util.regex.Pattern;
  * @param otherwise role of what no rule names
  * @param material plain material for everything; null for the scene's own
  * @param lights factors on lights and on surfaces that give off light
- * @param sky factor on the surroundings and their sun
+ * @param environment factor on the surroundings and their sun: red, green, blue
  * @param textures false to leave out all textures but the cut-outs of alpha
  * @param under true if the layer will lie under those that are held out of it: pixels at the edges
  *     of holdouts then keep their full strength, so that "over" gives the picture rendered at once;
@@ -26,7 +26,7 @@ public record Layer(
     List<Rule> objects,
     Plain material,
     List<Gain> lights,
-    List<Float> sky,
+    List<Float> environment,
     boolean textures,
     boolean under,
     Region region) {
@@ -65,7 +65,7 @@ public record Layer(
       Boolean reflected,
       List<String> receives) {
     public Rule {
-      if (match.isEmpty()) {
+      if (match == null || match.isEmpty()) {
         throw new IllegalArgumentException("a rule needs at least one pattern to match");
       }
       match = List.copyOf(match);
@@ -103,8 +103,13 @@ public record Layer(
    */
   public record Gain(List<String> match, List<Float> color) {
     public Gain {
+      if (match == null || match.isEmpty()) {
+        throw new IllegalArgumentException(
+            "a factor on lights needs at least one pattern to match");
+      }
       match = List.copyOf(match);
       color = List.copyOf(color);
+      factors("light factor", color);
     }
   }
 
@@ -137,14 +142,13 @@ public record Layer(
     }
     objects = List.copyOf(objects);
     lights = List.copyOf(lights);
-    sky = List.copyOf(sky);
-    sky.forEach(f -> factor("sky factor", f));
-    lights.forEach(g -> g.color.forEach(f -> factor("light factor", f)));
+    environment = List.copyOf(environment);
+    factors("environment factor", environment);
   }
 
   /** Returns the same layer under a plain material. */
   public Layer of(Plain m) {
-    return new Layer(name, otherwise, objects, m, lights, sky, textures, under, region);
+    return new Layer(name, otherwise, objects, m, lights, environment, textures, under, region);
   }
 
   /** Returns true if anything may catch shadows. */
@@ -153,8 +157,11 @@ public record Layer(
         || objects.stream().anyMatch(r -> r.role == Role.SHADOW_CATCHER);
   }
 
-  private static void factor(String what, float f) {
-    Limits.within(what, f, 0, 1e6);
+  private static void factors(String what, List<Float> f) {
+    if (f.size() != 3) {
+      throw new IllegalArgumentException(what + " must be three numbers (got " + f + ")");
+    }
+    f.forEach(v -> Limits.within(what, v, 0, 1e6));
   }
 
   private static Layer named(String name) {

@@ -32,6 +32,9 @@ public record Lens(
   /** Most stops of an exposure, either way. */
   public static final double MOST_STOPS = 32;
 
+  public static final Lens DEFAULT =
+      new Lens(null, 36, 24, false, Track.of(2.8), Track.of(10), null, 0, 0, Track.of(0));
+
   public Lens {
     if (focalLength != null) {
       focalLength.within("focal length", 1, 10_000);

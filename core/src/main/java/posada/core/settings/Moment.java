@@ -19,7 +19,7 @@ public record Moment(int frame, double seconds, double framesPerSecond) {
 
   /** Returns when the shutter opens, seconds; the frame's time if nothing blurs. */
   public double opening(Shutter s) {
-    return s.open() ? seconds + s.phase() / 360 / framesPerSecond : seconds;
+    return s.open() ? seconds + s.start() / 360 / framesPerSecond : seconds;
   }
 
   /** Returns how long the shutter is open, seconds. */

@@ -36,7 +36,9 @@ public record OwnPass(
   public record RampStop(double at, List<Float> color) {
     public RampStop {
       Limits.within("ramp value", at, -1e9, 1e9);
-      if (color.size() != 3 || color.stream().anyMatch(c -> !(c >= 0 && c < 1e6f))) {
+      if (color == null
+          || color.size() != 3
+          || color.stream().anyMatch(c -> !(c >= 0 && c < 1e6f))) {
         throw new IllegalArgumentException(
             "a ramp's colour must be three numbers of 0 or more (got " + color + ")");
       }

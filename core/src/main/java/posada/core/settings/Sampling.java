@@ -29,6 +29,8 @@ public record Sampling(
     RANDOM
   }
 
+  public static final Sampling DEFAULT = new Sampling(16, 64, false, 0.03, 0, 0, false);
+
   /** Well-spread samples. */
   public Sampling(
       int least,
@@ -47,5 +49,18 @@ public record Sampling(
     least = Math.min(least, most);
     Limits.within("noise threshold", noiseThreshold, 1e-5, 10);
     Limits.within("seconds", seconds, 0, 1e7);
+  }
+
+  /** Returns the same with another number of samples, of each pixel at most, and seed. */
+  public Sampling with(int samples, int otherSeed) {
+    return new Sampling(
+        Math.min(least, samples),
+        samples,
+        adaptive,
+        noiseThreshold,
+        seconds,
+        otherSeed,
+        seedPerFrame,
+        pattern);
   }
 }

@@ -6,6 +6,7 @@ import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.LongSupplier;
 import posada.core.denoise.CleanPicture;
 import posada.core.denoise.Denoiser;
+import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
@@ -74,8 +75,28 @@ public final class FrameRenderer {
     strategy = s;
   }
 
-  public Film film() {
+  Film film() {
     return film;
+  }
+
+  /** Returns how many samples each pixel has got, at the most. */
+  public int samples() {
+    return film.samples();
+  }
+
+  /** Returns the noise of the picture so far; NaN if that is not known yet. */
+  public double noise() {
+    return film.noise();
+  }
+
+  /** Returns the deep picture so far; null if the settings ask for none. */
+  public DeepImage deepImage() {
+    return film.deepImage();
+  }
+
+  /** Returns the beauty so far, noise and all. */
+  public FrameImage soFar() {
+    return film.image(Set.of(Pass.BEAUTY));
   }
 
   /** Returns what has come of the frame so far. */

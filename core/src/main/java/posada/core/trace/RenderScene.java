@@ -4,10 +4,8 @@ import java.util.ArrayList;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.List;
-import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.DoubleConsumer;
 import java.util.function.LongSupplier;
 import java.util.stream.Collectors;
@@ -16,9 +14,11 @@ import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.light.Surroundings;
 import posada.core.motion.Values;
+import posada.core.parallel.Recent;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
+import posada.core.scene.Digest;
 import posada.core.scene.Environment;
 import posada.core.scene.Scene;
 import posada.core.settings.Crop;
@@ -30,6 +30,7 @@ import posada.core.settings.RenderSettings;
 import posada.core.trace.bake.Baker;
 import posada.core.trace.bake.SceneState;
 import posada.core.trace.bake.ViewChange;
+import posada.core.trace.film.Film;
 import posada.core.trace.stage.Geometry;
 import posada.core.trace.stage.LightGroups;
 import posada.core.trace.stage.Looks;
@@ -47,8 +48,14 @@ public final class RenderScene {
   private final Geometry geometry;
   private final Looks looks;
 
-  /** Surroundings that are the same at all times, once they were needed, by a layer's factor. */
-  private final Map<List<Float>, Surroundings> still = new ConcurrentHashMap<>();
+  /** Of surroundings without a picture, about: tables of where their light comes from. */
+  private static final long SURROUNDINGS_BYTES = 1 << 20;
+
+  /** Surroundings kept by a layer's factor. */
+  private static final int SURROUNDINGS = 8;
+
+  /** Surroundings that are the same at all times, needed lately, by a layer's factor. */
+  private final Recent<List<Float>, Surroundings> still;
 
   public RenderScene(Scene scene, Workers workers) {
     this(scene, workers, Stop.NEVER);
@@ -60,6 +67,8 @@ public final class RenderScene {
    */
   public RenderScene(Scene scene, Workers workers, Stop stop) {
     this.scene = scene;
+    contents = new FrameContent.Known();
+    still = new Recent<>(SURROUNDINGS, v -> 1);
     try {
       Workers stoppable = workers.until(stop::check);
       geometry = Geometry.build(scene, stoppable);
@@ -78,15 +87,32 @@ public final class RenderScene {
   /** Light that was baked; null for none. */
   private BakedLight baked;
 
-  private RenderScene(Scene scene, Geometry geometry, Looks looks) {
+  /** Fingerprints of meshes, materials and textures, shared by all scenes made of this one. */
+  private final FrameContent.Known contents;
+
+  private RenderScene(RenderScene s, Scene scene) {
     this.scene = scene;
-    this.geometry = geometry;
-    this.looks = looks;
+    geometry = s.geometry;
+    looks = s.looks;
+    contents = s.contents;
+    boolean same = scene.environment() == s.scene.environment();
+    still = same ? s.still : new Recent<>(SURROUNDINGS, v -> 1);
+  }
+
+  /**
+   * Returns what makes pictures of frames, for their fingerprints.
+   *
+   * @throws IllegalArgumentException if the settings name what is not there
+   */
+  public FrameContent content(String camera, int width, int height, RenderSettings settings) {
+    String light = baked == null ? "" : Digest.of(baked.info(), baked.points().numbers());
+    int node = scene.cameraNode(camera(camera));
+    return new FrameContent(scene, light, contents, node, width, height, settings);
   }
 
   /** Returns the same objects in other surroundings, sharing what was built. */
   public RenderScene withEnvironment(Environment e) {
-    return new RenderScene(scene.withEnvironment(e), geometry, looks);
+    return new RenderScene(this, scene.withEnvironment(e));
   }
 
   public Scene scene() {
@@ -324,7 +350,7 @@ public final class RenderScene {
 
   /** Returns the same objects with light that was baked for them; null for none. */
   public RenderScene withBakedLight(BakedLight light) {
-    RenderScene s = new RenderScene(scene, geometry, looks);
+    RenderScene s = new RenderScene(this, scene);
     s.baked = light;
     return s;
   }
@@ -343,7 +369,8 @@ public final class RenderScene {
   }
 
   private Stage stage(Moment moment, RenderSettings settings, Workers workers) {
-    return stage(moment, settings, surroundings(settings.layer().sky(), moment, workers), workers);
+    return stage(
+        moment, settings, surroundings(settings.layer().environment(), moment, workers), workers);
   }
 
   /**
@@ -374,16 +401,11 @@ public final class RenderScene {
   }
 
   private Surroundings surroundings(List<Float> factor, Moment moment, Workers workers) {
-    Surroundings around = still.get(factor);
-    if (around == null) {
-      float[] f = {factor.get(0), factor.get(1), factor.get(2)};
-      Environment e = scene.environment().times(f);
-      around = new Surroundings(e, moment.seconds(), workers);
-      if (!e.changes()) {
-        still.put(factor, around);
-      }
-    }
-    return around;
+    float[] f = {factor.get(0), factor.get(1), factor.get(2)};
+    Environment e = scene.environment().times(f);
+    return e.changes()
+        ? new Surroundings(e, moment.seconds(), workers)
+        : still.get(factor, x -> new Surroundings(e, moment.seconds(), workers));
   }
 
   /**
@@ -422,6 +444,17 @@ public final class RenderScene {
   /** Returns the bytes that the scene takes as long as it is open: what was read and built. */
   public long bytes() {
     return geometry.bytes() + looks.bytes() + MemoryEstimate.arrays(scene);
+  }
+
+  /** Returns about the bytes that its surroundings take of its own. */
+  public long surroundingsBytes() {
+    Environment.Picture p = scene.environment().picture();
+    return SURROUNDINGS_BYTES + (p == null ? 0 : SURROUNDINGS * p.image().bytes());
+  }
+
+  /** Returns the bytes of a frame's sums of samples, and once more as a picture. */
+  public static long filmBytes(int width, int height, RenderSettings settings) {
+    return 2 * Film.bytes(width, height, settings);
   }
 
   /** Returns an estimate of the bytes that one frame takes on top. */

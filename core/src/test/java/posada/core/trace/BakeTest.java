@@ -152,7 +152,7 @@ class BakeTest {
         List.of(roof),
         m.material(),
         m.lights(),
-        m.sky(),
+        m.environment(),
         m.textures(),
         m.under(),
         m.region());

@@ -35,8 +35,7 @@ import posada.formats.exr.ExrWriter;
  * alone.
  *
  * @param folder under which the pattern's names lie
- * @param pattern name without extension
- * @param formats at least one
+ * @param delivery how they are written; its pattern's names are without extension
  * @param passes what the picture was taken apart into
  * @param fields values of the pattern's fields, but for frame and pass
  * @param rate frame rate for the headers
@@ -44,13 +43,11 @@ import posada.formats.exr.ExrWriter;
  */
 public record FrameFiles(
     Path folder,
-    NamePattern pattern,
-    List<FileFormat> formats,
+    Delivery delivery,
     PassSettings passes,
     Map<String, String> fields,
     FrameRate rate,
-    boolean skyShown,
-    FileOptions options) {
+    boolean skyShown) {
   /** Value of the field {@code pass} for a file that holds all passes. */
   public static final String ALL_PASSES = "all";
 
@@ -69,9 +66,7 @@ public record FrameFiles(
   }
 
   public FrameFiles {
-    if (formats.isEmpty()) {
-      throw new IllegalArgumentException("at least one format is needed");
-    }
+    List<FileFormat> formats = delivery.formats();
     if (passes.deep() && !formats.contains(FileFormat.EXR)) {
       throw new IllegalArgumentException("only exr can hold a deep picture; add it to the formats");
     }
@@ -81,9 +76,9 @@ public record FrameFiles(
       throw new IllegalArgumentException(
           "beside exr the other formats hold the beauty; add the pass beauty, or choose exr alone");
     }
-    boolean transparent = !skyShown && options.fill() == null;
+    boolean transparent = !skyShown && delivery.fill() == null;
     Set<Path> taken = new HashSet<>();
-    for (Part p : parts(0, folder, pattern, formats, passes, fields, options)) {
+    for (Part p : parts(0, folder, delivery, passes, fields)) {
       for (Pass pass : p.passes) {
         p.format.check(pass, passes, transparent);
       }
@@ -98,22 +93,18 @@ public record FrameFiles(
 
   /** Returns a frame's files. */
   public List<Part> parts(int frame) {
-    return parts(frame, folder, pattern, formats, passes, fields, options);
+    return parts(frame, folder, delivery, passes, fields);
   }
 
   private static List<Part> parts(
-      int frame,
-      Path folder,
-      NamePattern pattern,
-      List<FileFormat> formats,
-      PassSettings passes,
-      Map<String, String> fields,
-      FileOptions options) {
+      int frame, Path folder, Delivery delivery, PassSettings passes, Map<String, String> fields) {
+    List<FileFormat> formats = delivery.formats();
+    NamePattern pattern = new NamePattern(delivery.pattern());
     Set<Pass> wanted = passes.wanted();
     List<Part> parts = new ArrayList<>();
     for (FileFormat f : formats) {
       List<Set<Pass>> files = new ArrayList<>();
-      if (f == FileFormat.EXR && !options.perPass()) {
+      if (f == FileFormat.EXR && !delivery.perPass()) {
         files.add(wanted);
       } else if (f != FileFormat.EXR && formats.contains(FileFormat.EXR)) {
         files.add(Set.of(Pass.BEAUTY));
@@ -160,7 +151,7 @@ public record FrameFiles(
       byte[] bytes =
           p.deep()
               ? DeepExr.encode(
-                  deep, new ExrHeader(rate, frame, texts), options.compression(), workers)
+                  deep, new ExrHeader(rate, frame, texts), delivery.compression(), workers)
               : bytes(p, frame, image, texts, workers);
       AtomicFile.publish(p.path, bytes, overwrite);
       written.add(p.path);
@@ -173,7 +164,7 @@ public record FrameFiles(
     FrameImage in = p.passes.equals(passes.wanted()) ? image : only(image, p.passes);
     return switch (p.format) {
       case EXR ->
-          ExrWriter.encode(in, new ExrHeader(rate, frame, texts), options.compression(), workers);
+          ExrWriter.encode(in, new ExrHeader(rate, frame, texts), delivery.compression(), workers);
       case PNG8 -> PngFile.encode(shown(in, p), 8, texts);
       case PNG16 -> PngFile.encode(shown(in, p), 16, texts);
       case TIFF8 -> TiffFile.encode(shown(in, p), 8, texts);
@@ -184,7 +175,7 @@ public record FrameFiles(
         yield TiffFile.encode(full.width(), full.height(), planes, texts);
       }
       case TGA -> TgaFile.encode(shown(in, p), texts);
-      case JPEG -> JpegFile.encode(shown(in, p), options.quality() / 100f, texts);
+      case JPEG -> JpegFile.encode(shown(in, p), delivery.quality() / 100f, texts);
     };
   }
 
@@ -205,8 +196,8 @@ public record FrameFiles(
     List<String> names = pass.channels(passes);
     boolean beauty = pass == Pass.BEAUTY;
     float[] fill = null;
-    if (beauty && !skyShown && options.fill() != null) {
-      List<Float> c = options.fill();
+    if (beauty && !skyShown && delivery.fill() != null) {
+      List<Float> c = delivery.fill();
       fill = new float[] {c.get(0), c.get(1), c.get(2)};
     }
     boolean alpha = beauty && !skyShown && fill == null;

@@ -1,7 +1,5 @@
 package posada.formats.light;
 
-import com.fasterxml.jackson.core.JsonProcessingException;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.IOException;
 import java.io.InputStream;
 import java.nio.ByteBuffer;
@@ -13,6 +11,8 @@ import java.nio.file.Path;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
 import posada.core.irradiance.LightPoints;
+import tools.jackson.core.JacksonException;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Reads and writes baked light: eight letters, the number of bytes of a JSON header, the header,
@@ -22,7 +22,7 @@ public final class LightFile {
   private static final byte[] MAGIC = "PosadaL2".getBytes(StandardCharsets.US_ASCII);
   private static final long LARGEST = 1L << 30;
   private static final int LONGEST_HEADER = 64 << 20;
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
 
   private LightFile() {}
 
@@ -36,12 +36,7 @@ public final class LightFile {
   }
 
   public static byte[] encode(BakedLight light) {
-    byte[] header;
-    try {
-      header = JSON.writeValueAsBytes(light.info());
-    } catch (JsonProcessingException e) {
-      throw new IllegalStateException("the header is plain data", e);
-    }
+    byte[] header = JSON.writeValueAsBytes(light.info());
     float[] numbers = light.points().numbers();
     ByteBuffer out =
         ByteBuffer.allocate(MAGIC.length + 8 + header.length + 4 * numbers.length)
@@ -78,7 +73,7 @@ public final class LightFile {
     BakeInfo info;
     try {
       info = JSON.readValue(header, BakeInfo.class);
-    } catch (IOException e) {
+    } catch (JacksonException e) {
       throw damaged(name, "has a header that cannot be read", e);
     }
     if (info == null || info.frames() == null || info.depends() == null) {

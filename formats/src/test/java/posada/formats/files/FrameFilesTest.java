@@ -26,7 +26,6 @@ import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRate;
-import posada.core.plan.NamePattern;
 import posada.core.settings.Pass;
 import posada.core.settings.PassSettings;
 import posada.formats.display.DisplayFile;
@@ -35,23 +34,24 @@ import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
 
 class FrameFilesTest {
+  private static final String NAMES = "{pass}/{camera}.{frame:4}";
+  private static final Delivery DELIVERY =
+      new Delivery(List.of(FileFormat.EXR), NAMES, ExrCompression.ZIP, false, 92, null);
   @TempDir Path folder;
 
   private FrameFiles files(FileFormat... formats) {
-    return files(Set.of(Pass.BEAUTY), true, FileOptions.DEFAULT, formats);
+    return files(Set.of(Pass.BEAUTY), true, DELIVERY, formats);
   }
 
   private FrameFiles files(
-      Set<Pass> passes, boolean skyShown, FileOptions options, FileFormat... formats) {
+      Set<Pass> passes, boolean skyShown, Delivery delivery, FileFormat... formats) {
     return new FrameFiles(
         folder,
-        new NamePattern("{pass}/{camera}.{frame:4}"),
-        List.of(formats),
+        delivery.as(List.of(formats)),
         PassSettings.BEAUTY.with(passes),
         Map.of("camera", "eye"),
         new FrameRate(24),
-        skyShown,
-        options);
+        skyShown);
   }
 
   private static FrameImage picture() {
@@ -117,7 +117,7 @@ class FrameFilesTest {
   @EnumSource(FileFormat.class)
   void othersReadEachFormatAndWeKnowOurOwn(FileFormat format) throws Exception {
     boolean alpha = format != FileFormat.JPEG;
-    FrameFiles f = files(Set.of(Pass.BEAUTY), !alpha, FileOptions.DEFAULT, format);
+    FrameFiles f = files(Set.of(Pass.BEAUTY), !alpha, DELIVERY, format);
     FrameImage image = halves();
     f.write(
         1, image, null, Map.of(ExrHeader.FINGERPRINT, "f1", "note", "ü"), false, Workers.CALLER);
@@ -160,7 +160,9 @@ class FrameFilesTest {
 
   @Test
   void aFillStandsBehindWhatIsTransparent() throws Exception {
-    FileOptions grey = new FileOptions(ExrCompression.ZIP, false, 92, List.of(0f, 0.2f, 0f));
+    Delivery grey =
+        new Delivery(
+            List.of(FileFormat.EXR), NAMES, ExrCompression.ZIP, false, 92, List.of(0f, 0.2f, 0f));
     FrameFiles f = files(Set.of(Pass.BEAUTY), false, grey, FileFormat.PNG16);
     f.write(1, halves(), null, Map.of(), false, Workers.CALLER);
     FrameImage back = DisplayFile.linear(f.paths(1).get(0));
@@ -172,10 +174,11 @@ class FrameFilesTest {
   @Test
   void withoutExrEveryPassHasAFileOfItsOwn() throws Exception {
     Set<Pass> wanted = EnumSet.of(Pass.BEAUTY, Pass.EMISSION);
-    FrameFiles f = files(wanted, true, FileOptions.DEFAULT, FileFormat.PNG8, FileFormat.TIFF_FLOAT);
+    FrameFiles f = files(wanted, true, DELIVERY, FileFormat.PNG8, FileFormat.TIFF_FLOAT);
     assertEquals(4, f.paths(7).size());
     assertTrue(f.paths(7).contains(folder.resolve("emission/eye.0007.tif")));
-    FileOptions apart = new FileOptions(ExrCompression.RLE, true, 92, null);
+    Delivery apart =
+        new Delivery(List.of(FileFormat.EXR), NAMES, ExrCompression.RLE, true, 92, null);
     FrameFiles exr = files(wanted, true, apart, FileFormat.EXR);
     FrameImage image = halves();
     List<Channel> more = new ArrayList<>(image.channels());
@@ -191,7 +194,7 @@ class FrameFilesTest {
 
   @Test
   void refusesWhatAFormatCannotHoldAndNamesThoseThatCan() {
-    FileOptions d = FileOptions.DEFAULT;
+    Delivery d = DELIVERY;
     Set<Pass> depth = EnumSet.of(Pass.BEAUTY, Pass.DEPTH);
     assertRefused(
         () -> files(depth, true, d, FileFormat.PNG8),

@@ -1,6 +1,5 @@
 package posada.formats.gltf;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -19,6 +18,7 @@ import posada.core.settings.Pass;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.RenderScene;
+import tools.jackson.databind.json.JsonMapper;
 
 /** A file being put together: an orthographic camera of 2 x 2 metres looks along -Z. */
 final class Glb {
@@ -97,7 +97,7 @@ final class Glb {
                 bytes.size(),
                 "uri",
                 "data:application/octet-stream;base64," + data)));
-    return Files.write(folder.resolve("s.gltf"), new ObjectMapper().writeValueAsBytes(root));
+    return Files.write(folder.resolve("s.gltf"), new JsonMapper().writeValueAsBytes(root));
   }
 
   FrameImage picture(Path folder, double seconds, RenderSettings settings) throws Exception {

@@ -1,7 +1,5 @@
 package posada.formats.gltf;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.IOException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -10,10 +8,12 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Base64;
 import java.util.function.Consumer;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /** A small valid scene (one triangle) as JSON, to be broken in one way or another. */
 final class GltfJson {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
 
   private GltfJson() {}
 
@@ -39,11 +39,7 @@ final class GltfJson {
          "buffers":[{"byteLength":44,"uri":"data:application/octet-stream;base64,%s"}]}
         """
             .formatted(data);
-    try {
-      return (ObjectNode) JSON.readTree(text);
-    } catch (IOException e) {
-      throw new IllegalStateException(e);
-    }
+    return (ObjectNode) JSON.readTree(text);
   }
 
   static Path write(Path folder, Consumer<ObjectNode> change) throws IOException {

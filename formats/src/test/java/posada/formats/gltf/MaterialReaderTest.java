@@ -5,8 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.awt.image.BufferedImage;
 import java.io.ByteArrayOutputStream;
 import java.io.IOException;
@@ -24,12 +22,14 @@ import posada.core.scene.AlphaMode;
 import posada.core.scene.Material;
 import posada.core.scene.Texture;
 import posada.core.scene.TextureUse;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /**
  * Materials and textures as a file says them, with the standard's defaults for what it does not.
  */
 class MaterialReaderTest {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
   @TempDir Path folder;
 
   private static byte[] png(int side) throws IOException {

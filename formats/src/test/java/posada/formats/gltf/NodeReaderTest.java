@@ -5,8 +5,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.file.Path;
 import java.util.List;
 import org.junit.jupiter.api.Test;
@@ -17,10 +15,12 @@ import posada.core.scene.Animation;
 import posada.core.scene.Camera;
 import posada.core.scene.Light;
 import posada.core.scene.Node;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Nodes with what hangs on them, and what moves them; faults by name. */
 class NodeReaderTest {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
   @TempDir Path folder;
 
   /** A scene whose nodes are given; other parts may be. */

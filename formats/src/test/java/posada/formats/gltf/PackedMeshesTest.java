@@ -6,7 +6,6 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static posada.formats.Tools.run;
 
-import com.fasterxml.jackson.databind.ObjectMapper;
 import java.nio.ByteBuffer;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -22,6 +21,7 @@ import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import posada.core.scene.Primitive;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Meshes that the Draco library's own encoder has compressed. */
 class PackedMeshesTest {
@@ -102,7 +102,7 @@ class PackedMeshesTest {
     }
     Path given = folder.resolve("mesh.json");
     Path out = folder.resolve("mesh.drc");
-    new ObjectMapper()
+    new JsonMapper()
         .writeValue(given.toFile(), Map.of("indices", indices(), "attributes", attributes));
     run("node", "draco/encode.js", given.toString(), method, bits + "", out.toString());
     return Files.readAllBytes(out);

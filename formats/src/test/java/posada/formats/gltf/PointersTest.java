@@ -7,9 +7,6 @@ import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import com.fasterxml.jackson.databind.JsonNode;
-import com.fasterxml.jackson.databind.ObjectMapper;
-import com.fasterxml.jackson.databind.node.ObjectNode;
 import java.io.ByteArrayOutputStream;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -26,15 +23,18 @@ import org.junit.jupiter.params.provider.CsvSource;
 import posada.core.motion.Pose;
 import posada.core.motion.Values;
 import posada.core.scene.Camera;
-import posada.core.scene.ContentHash;
+import posada.core.scene.Digest;
 import posada.core.scene.Scene;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ObjectNode;
 
 /**
  * Keys of KHR_animation_pointer: the scene at the time of a key is what a file says that has the
  * key's value in that place.
  */
 class PointersTest {
-  private static final ObjectMapper JSON = new ObjectMapper();
+  private static final JsonMapper JSON = new JsonMapper();
   private static final float AT = 2;
 
   @TempDir Path folder;
@@ -154,8 +154,8 @@ class PointersTest {
     return SceneImporter.load(file);
   }
 
-  private static long hash(Scene s) {
-    return ContentHash.of(s.cameras(), s.lights(), s.materials());
+  private static String hash(Scene s) {
+    return Digest.of(s.cameras(), s.lights(), s.materials());
   }
 
   @ParameterizedTest

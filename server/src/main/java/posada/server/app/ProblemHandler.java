@@ -17,7 +17,9 @@ import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
+import posada.formats.settings.Documents;
 import posada.server.storage.StorageHealth;
+import tools.jackson.core.JacksonException;
 
 /** Turns every error into one problem document (RFC 9457) whose detail is fit to be shown. */
 @RestControllerAdvice
@@ -67,10 +69,8 @@ class ProblemHandler {
   /** Values that a request's record refuses are in the middle of what could not be read. */
   @ExceptionHandler
   ProblemDetail body(HttpMessageNotReadableException e) {
-    for (Throwable t = e.getCause(); t != null; t = t.getCause()) {
-      if (t instanceof IllegalArgumentException value && value.getMessage() != null) {
-        return value(value);
-      }
+    if (e.getCause() instanceof JacksonException wrong) {
+      return problem(HttpStatus.BAD_REQUEST, Documents.sentence(wrong, null));
     }
     return problem(HttpStatus.BAD_REQUEST, "The request's JSON cannot be read.");
   }

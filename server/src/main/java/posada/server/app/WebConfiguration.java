@@ -4,17 +4,26 @@ import io.swagger.v3.oas.models.OpenAPI;
 import io.swagger.v3.oas.models.info.Info;
 import java.util.List;
 import org.springdoc.core.customizers.OpenApiCustomizer;
+import org.springframework.boot.jackson.autoconfigure.JsonMapperBuilderCustomizer;
 import org.springframework.context.annotation.Bean;
 import org.springframework.context.annotation.Configuration;
 import org.springframework.scheduling.annotation.EnableScheduling;
 import org.springframework.stereotype.Controller;
 import org.springframework.web.bind.annotation.GetMapping;
+import posada.formats.settings.Documents;
 
 @Configuration
 @EnableScheduling
 class WebConfiguration {
+  /** Requests are read as strictly as settings are. */
+  @Bean
+  JsonMapperBuilderCustomizer settings() {
+    return Documents::strict;
+  }
+
   @Bean
   OpenAPI api() {
+    SettingsSchemas.describe();
     return new OpenAPI().info(new Info().title("Posada").version("0.1.0")).servers(List.of());
   }
 
@@ -24,6 +33,7 @@ class WebConfiguration {
     return api -> {
       api.setServers(null);
       api.getComponents().getSchemas().values().forEach(WebConfiguration::requireAll);
+      SettingsSchemas.complete(api.getComponents().getSchemas());
     };
   }
 

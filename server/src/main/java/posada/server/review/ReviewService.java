@@ -23,6 +23,7 @@ import posada.formats.display.JpegFile;
 import posada.formats.exr.ExrReader;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
+import posada.formats.job.FrameJob;
 import posada.server.app.NotFoundException;
 import posada.server.runs.Run;
 import posada.server.runs.RunService;
@@ -48,7 +49,8 @@ class ReviewService {
     }
     Run run = runs.find(runId);
     Pass pass = shown == Shown.DEPTH ? Pass.DEPTH : Pass.BEAUTY;
-    List<FrameFiles.Part> parts = run.settings().files(Path.of(run.folder())).parts(frame);
+    List<FrameFiles.Part> parts =
+        FrameJob.files(run.settings(), Path.of(run.folder())).parts(frame);
     FrameFiles.Part part =
         parts.stream()
             .filter(p -> p.passes().contains(pass))
@@ -84,7 +86,7 @@ class ReviewService {
     if (!Files.isDirectory(base)) {
       throw new NotFoundException("Run " + run.shot() + " v" + run.number() + " has no files yet.");
     }
-    FrameFiles written = run.settings().files(base);
+    FrameFiles written = FrameJob.files(run.settings(), base);
     List<Path> files =
         FrameRange.parse(run.settings().frames()).frames().stream()
             .flatMap(f -> written.paths(f).stream())

@@ -4,7 +4,6 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.List;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
@@ -13,6 +12,7 @@ import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
+import posada.formats.settings.RenderDocument;
 import posada.server.app.PosadaProperties;
 import posada.server.scenes.Production;
 import posada.server.scenes.Revision;
@@ -57,12 +57,13 @@ class DemoProduction {
     }
     if (first != null) {
       // Small and short, so that there is something to watch within a minute of the first start.
-      runs.letGo(quick(first).id());
+      runs.start(quick(first).id());
     }
     LOG.info("the demo production is ready");
   }
 
   private Shot quick(Shot s) throws ImportException {
+    RenderDocument d = s.settings();
     return shots.change(
         new Shot(
             s.id(),
@@ -74,9 +75,6 @@ class DemoProduction {
             s.width(),
             s.height(),
             25,
-            6,
-            s.passes(),
-            List.of("exr", "png"),
-            s.settings()));
+            d.with(d.settings().with(6, 0))));
   }
 }

@@ -3,9 +3,10 @@ package posada.server.runs;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.List;
+import posada.formats.job.StrandDocument;
 
 /**
- * A batch that was let go.
+ * A batch that was started.
  *
  * @param number version of the shot's files
  * @param folder absolute path of the files
@@ -21,7 +22,7 @@ public record Run(
     String shot,
     int number,
     RunState state,
-    RunSettings settings,
+    StrandDocument settings,
     String folder,
     Instant startedAt,
     @Schema(types = {"string", "null"}) Instant endedAt,

@@ -30,8 +30,8 @@ class RunController {
   }
 
   @PostMapping("/api/shots/{id}/runs")
-  Run letGo(@PathVariable long id) {
-    return runs.letGo(id);
+  Run start(@PathVariable long id) {
+    return runs.start(id);
   }
 
   @PostMapping("/api/runs/{id}/cancel")
@@ -39,7 +39,7 @@ class RunController {
     return runs.cancel(id);
   }
 
-  @PostMapping("/api/runs/{id}/continue")
+  @PostMapping("/api/runs/{id}/resume")
   Run resume(@PathVariable long id) {
     return runs.resume(id);
   }

@@ -26,24 +26,27 @@ import org.jooq.DSLContext;
 import org.jooq.Field;
 import org.jooq.Record;
 import org.jooq.Select;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
+import posada.formats.job.FrameJob;
+import posada.formats.job.StrandDocument;
+import posada.formats.settings.Documents;
 import posada.server.storage.generated.tables.records.BakeRecord;
 import posada.server.storage.generated.tables.records.RunRecord;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Keeps runs and their ledger; states change here only, each change checked against its table. */
 @Repository
-public class RunRepository {
+class RunRepository {
+  private static final Logger LOG = LoggerFactory.getLogger(RunRepository.class);
   private final DSLContext db;
-  private final JsonMapper json;
   private final Clock clock = Clock.systemUTC();
 
-  public RunRepository(DSLContext db, JsonMapper json) {
+  RunRepository(DSLContext db) {
     this.db = db;
-    this.json = json;
   }
 
   /**
@@ -70,7 +73,7 @@ public class RunRepository {
    * @throws org.springframework.dao.DuplicateKeyException if another run took the number
    */
   @Transactional
-  public long add(long productionId, long shotId, RunSettings s, String folder, String key) {
+  long add(long productionId, long shotId, StrandDocument s, String folder, String key) {
     long id =
         db.insertInto(RUN)
             .set(RUN.PRODUCTION_ID, productionId)
@@ -78,7 +81,7 @@ public class RunRepository {
             .set(RUN.SHOT, s.shot())
             .set(RUN.NUMBER, s.version())
             .set(RUN.STATE, RunState.RUNNING.name())
-            .set(RUN.SETTINGS, json.writeValueAsString(s))
+            .set(RUN.SETTINGS, Documents.write(s))
             .set(RUN.FOLDER, folder)
             .set(RUN.FOLDER_KEY, key)
             .set(RUN.STARTED_AT, LocalDateTime.now(clock))
@@ -89,10 +92,10 @@ public class RunRepository {
         db.insertInto(
             FRAME, FRAME.RUN_ID, FRAME.FRAME_, FRAME.STATE, FRAME.ATTEMPTS, FRAME.FINGERPRINT);
     for (int f : FrameRange.parse(s.frames()).frames()) {
-      insert = insert.values(id, f, FrameState.WAITING.name(), 0, s.fingerprint(f));
+      insert = insert.values(id, f, FrameState.WAITING.name(), 0, "");
     }
     insert.execute();
-    if (s.bakesLight()) {
+    if (FrameJob.bakes(s)) {
       db.insertInto(BAKE)
           .set(BAKE.RUN_ID, id)
           .set(BAKE.STATE, FrameState.WAITING.name())
@@ -102,7 +105,7 @@ public class RunRepository {
     return id;
   }
 
-  public Optional<Run> find(long id) {
+  Optional<Run> find(long id) {
     return runs(RUN.ID.eq(id)).stream().findFirst();
   }
 
@@ -123,7 +126,7 @@ public class RunRepository {
             .or(RUN.ID.in(db.select(BAKE.RUN_ID).from(BAKE).where(BAKE.STATE.eq(inWork)))));
   }
 
-  public List<LedgerLine> ledger(long runId) {
+  List<LedgerLine> ledger(long runId) {
     return db.selectFrom(FRAME)
         .where(FRAME.RUN_ID.eq(runId))
         .orderBy(FRAME.FRAME_)
@@ -141,7 +144,7 @@ public class RunRepository {
   }
 
   /** Returns the frame's line, or nothing if the run has no such frame. */
-  public Optional<LedgerLine> line(long runId, int frame) {
+  Optional<LedgerLine> line(long runId, int frame) {
     return db.selectFrom(FRAME)
         .where(FRAME.RUN_ID.eq(runId), FRAME.FRAME_.eq(frame))
         .fetchOptional(RunRepository::line);
@@ -154,7 +157,7 @@ public class RunRepository {
    * @return false if it is not waiting, or the run is not running or its light is not baked: the
    *     message is late, and if the frame is still to be done there is another behind the light's
    */
-  public boolean take(long runId, int frame, boolean again) {
+  boolean take(long runId, int frame, boolean again) {
     return db.update(FRAME)
             .set(FRAME.STATE, FrameState.RENDERING.name())
             .set(FRAME.ATTEMPTS, FRAME.ATTEMPTS.plus(1))
@@ -184,7 +187,7 @@ public class RunRepository {
    * @param again as for frames
    * @return false if it is not waiting or the run is not running: the message is late
    */
-  public boolean takeBake(long runId, boolean again) {
+  boolean takeBake(long runId, boolean again) {
     return db.update(BAKE)
             .set(BAKE.STATE, FrameState.RENDERING.name())
             .set(BAKE.ATTEMPTS, BAKE.ATTEMPTS.plus(1))
@@ -194,8 +197,16 @@ public class RunRepository {
         == 1;
   }
 
+  /** Keeps what a frame in work is made from. */
+  void begun(long runId, int frame, String fingerprint) {
+    db.update(FRAME)
+        .set(FRAME.FINGERPRINT, fingerprint)
+        .where(FRAME.RUN_ID.eq(runId), FRAME.FRAME_.eq(frame))
+        .execute();
+  }
+
   /** Lets a frame in work wait again as if it had not been taken. */
-  public void giveBack(long runId, int frame) {
+  void giveBack(long runId, int frame) {
     db.update(FRAME)
         .set(FRAME.STATE, FrameState.WAITING.name())
         .set(FRAME.ATTEMPTS, FRAME.ATTEMPTS.minus(1))
@@ -207,7 +218,7 @@ public class RunRepository {
   }
 
   /** Lets light in work wait again as if it had not been taken. */
-  public void giveBackBake(long runId) {
+  void giveBackBake(long runId) {
     db.update(BAKE)
         .set(BAKE.STATE, FrameState.WAITING.name())
         .set(BAKE.ATTEMPTS, BAKE.ATTEMPTS.minus(1))
@@ -223,8 +234,7 @@ public class RunRepository {
    * @param failure reason, or null
    * @return false if its state does not allow it
    */
-  public boolean moveBake(
-      long runId, FrameState to, Double seconds, Integer points, String failure) {
+  boolean moveBake(long runId, FrameState to, Double seconds, Integer points, String failure) {
     return db.update(BAKE)
             .set(BAKE.STATE, to.name())
             .set(BAKE.SECONDS, seconds)
@@ -243,7 +253,7 @@ public class RunRepository {
    * @param failure reason, or null
    * @return false if its state does not allow it
    */
-  public boolean move(long runId, int frame, FrameState to, String failure) {
+  boolean move(long runId, int frame, FrameState to, String failure) {
     return move(runId, frame, to, Map.of(), failure);
   }
 
@@ -254,7 +264,7 @@ public class RunRepository {
    * @param shareCut what the limit on bright indirect light has taken of its light, 0 .. 1
    * @return false if its state does not allow it
    */
-  public boolean finish(long runId, int frame, double seconds, double shareCut) {
+  boolean finish(long runId, int frame, double seconds, double shareCut) {
     Map<Field<?>, Object> result = Map.of(FRAME.SECONDS, seconds, FRAME.SHARE_CUT, shareCut);
     return move(runId, frame, FrameState.FRESH, result, null);
   }
@@ -302,7 +312,7 @@ public class RunRepository {
   }
 
   /** Moves a run on; returns false if its state does not allow it. */
-  public boolean move(long runId, RunState from, RunState to) {
+  boolean move(long runId, RunState from, RunState to) {
     if (!from.mayBecome(to)) {
       throw new IllegalStateException("a run cannot go from " + from + " to " + to);
     }
@@ -378,23 +388,36 @@ public class RunRepository {
             .collect(groupingBy(BakeRecord::getRunId, mapping(RunRepository::bake, toList())));
     List<Run> runs = new ArrayList<>();
     for (RunRecord r : rows) {
+      StrandDocument s;
+      try {
+        s = Documents.read(r.getSettings(), StrandDocument.class);
+      } catch (IllegalArgumentException e) {
+        // One that cannot be read must not keep the others from being shown.
+        LOG.error(
+            "run {} v{} is left out: its settings say {}",
+            r.getShot(),
+            r.getNumber(),
+            e.getMessage());
+        continue;
+      }
       runs.add(
           run(
               r,
+              s,
               tallies.getOrDefault(r.getId(), new Tally()),
               bakes.getOrDefault(r.getId(), List.of())));
     }
     return runs;
   }
 
-  private Run run(RunRecord r, Tally frames, List<Bake> bakes) {
+  private static Run run(RunRecord r, StrandDocument s, Tally frames, List<Bake> bakes) {
     return new Run(
         r.getId(),
         r.getShotId(),
         r.getShot(),
         r.getNumber(),
         RunState.valueOf(r.getState()),
-        json.readValue(r.getSettings(), RunSettings.class),
+        s,
         r.getFolder(),
         r.getStartedAt().toInstant(ZoneOffset.UTC),
         r.getEndedAt() == null ? null : r.getEndedAt().toInstant(ZoneOffset.UTC),

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.List;
+import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
@@ -14,10 +15,10 @@ import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
-import posada.core.settings.RenderSettings;
-import posada.core.trace.film.Film;
+import posada.core.trace.RenderScene;
 import posada.formats.files.FrameFiles;
-import posada.formats.settings.SettingsJson;
+import posada.formats.job.FrameJob;
+import posada.formats.job.StrandDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -28,7 +29,7 @@ import posada.server.shots.Shot;
 import posada.server.shots.ShotService;
 import posada.server.storage.DataFolder;
 
-/** Letting runs go, cancelling them, going on with them, and taking them up after a restart. */
+/** Starting runs, cancelling and resuming them, and taking them up after a restart. */
 @Service
 public class RunService {
   private static final Logger LOG = LoggerFactory.getLogger(RunService.class);
@@ -76,13 +77,13 @@ public class RunService {
   }
 
   /** Freezes a shot's settings into a run and sends its frames to the queue. */
-  public Run letGo(long shotId) {
+  public Run start(long shotId) {
     Shot shot = shots.find(shotId);
     Production p = scenes.production();
     Revision r = scenes.revision(shot.revisionId());
     checkMemory(shot, r);
     FrameRange range = FrameRange.parse(shot.frames());
-    new NamePattern(RunSettings.PATTERN).check(range.size());
+    new NamePattern(shot.settings().delivery().pattern()).check(range.size());
     for (int attempt = 1; ; attempt++) {
       try {
         long id = add(p, r, shot);
@@ -104,8 +105,9 @@ public class RunService {
     while (Files.exists(folder.version(p.name(), shot.name(), number))) {
       number++; // Files of a run that is not known here: they are not ours to write over.
     }
-    RunSettings s =
-        new RunSettings(
+    StrandDocument s =
+        new StrandDocument(
+            StrandDocument.SCHEMA,
             p.name(),
             r.scene(),
             r.number(),
@@ -117,24 +119,18 @@ public class RunService {
             p.frameRate(),
             shot.scaledWidth(),
             shot.scaledHeight(),
-            shot.samples(),
             shot.settings(),
-            shot.passes(),
-            shot.formats(),
-            RunSettings.PATTERN,
             number,
             LocalDate.now(clock).toString());
     Path files = folder.version(p.name(), shot.name(), number);
-    s.files(files);
+    FrameJob.files(s, files); // Refuses what cannot be written.
     return runs.add(p.id(), shot.id(), s, files.toString(), key);
   }
 
   private static void checkMemory(Shot shot, Revision r) {
-    RenderSettings passes =
-        SettingsJson.withoutSurroundings(shot.settings()).settings().with(shot.passSet());
-    // The sums of the samples, and once more as a picture.
-    long film = 2 * Film.bytes(shot.scaledWidth(), shot.scaledHeight(), passes);
-    long need = r.report().memoryBytes() + film;
+    long frame =
+        RenderScene.filmBytes(shot.scaledWidth(), shot.scaledHeight(), shot.settings().settings());
+    long need = r.report().memoryBytes() + frame;
     long most = Runtime.getRuntime().maxMemory();
     if (need > most) {
       throw new ConflictException(
@@ -189,6 +185,91 @@ public class RunService {
             .toList());
   }
 
+  /**
+   * Takes a task for a worker, and tells that it is in work.
+   *
+   * @param again true to take one that is in work, too: its worker could not say what became of it
+   * @return the run; nothing if the message is late: cancelled, finished or taken since it was sent
+   */
+  public Optional<Run> take(FrameQueue.Task task, boolean again) {
+    boolean taken =
+        task.frame() == null
+            ? runs.takeBake(task.runId(), again)
+            : runs.take(task.runId(), task.frame(), again);
+    if (!taken) {
+      return Optional.empty();
+    }
+    Run run = find(task.runId());
+    if (task.frame() == null) {
+      changed(run.id());
+    } else {
+      tell(run.id(), task.frame());
+    }
+    return Optional.of(run);
+  }
+
+  /** Keeps what a frame in work is made from. */
+  public void begun(long runId, int frame, String fingerprint) {
+    runs.begun(runId, frame, fingerprint);
+  }
+
+  /** Keeps that a frame was there already. */
+  public void there(long runId, int frame) {
+    runs.move(runId, frame, FrameState.FRESH, null);
+    tell(runId, frame);
+  }
+
+  /** Keeps that a frame is written. */
+  public void finished(long runId, int frame, FrameJob.Done done) {
+    runs.finish(runId, frame, done.seconds(), done.report().shareCut());
+    tell(runId, frame);
+  }
+
+  /**
+   * Keeps that a run's light is baked.
+   *
+   * @param seconds it took; null if it was there
+   */
+  public void baked(long runId, Double seconds, int points) {
+    runs.moveBake(runId, FrameState.FRESH, seconds, points, null);
+  }
+
+  /** Keeps why a task failed. */
+  public void fail(FrameQueue.Task task, String why) {
+    if (task.frame() == null) {
+      runs.moveBake(task.runId(), FrameState.FAILED, null, null, why);
+    } else {
+      runs.move(task.runId(), task.frame(), FrameState.FAILED, why);
+      tell(task.runId(), task.frame());
+    }
+  }
+
+  /**
+   * Keeps that a task was stopped.
+   *
+   * @param orderly true if the worker stops, not the run: the task waits as if nobody had begun it
+   */
+  public void stopped(FrameQueue.Task task, boolean orderly) {
+    long run = task.runId();
+    if (task.frame() == null && orderly) {
+      runs.giveBackBake(run);
+    } else if (task.frame() == null) {
+      runs.moveBake(run, FrameState.SKIPPED, null, null, null);
+    } else if (orderly) {
+      runs.giveBack(run, task.frame());
+    } else {
+      runs.move(run, task.frame(), FrameState.SKIPPED, null);
+      tell(run, task.frame());
+    }
+  }
+
+  private void tell(long runId, int frame) {
+    runs.line(runId, frame).ifPresent(l -> events.publish("frame", new FrameChange(runId, l)));
+  }
+
+  /** A line of the ledger that changed. */
+  public record FrameChange(long runId, LedgerLine line) {}
+
   /** Returns true if a run was cancelled: its frames in work must stop. */
   public boolean isCancelled(long id) {
     return cancelled.contains(id);
@@ -241,7 +322,7 @@ public class RunService {
       return;
     }
     takeUpLight(run);
-    FrameFiles files = run.settings().files(Path.of(run.folder()));
+    FrameFiles files = FrameJob.files(run.settings(), Path.of(run.folder()));
     for (LedgerLine l : runs.ledger(run.id())) {
       if (l.state() == FrameState.RENDERING) {
         files.removeParts(l.frame());

@@ -1,29 +1,34 @@
 package posada.server.scenes;
 
+import java.io.IOException;
 import java.nio.file.Path;
-import java.util.LinkedHashMap;
-import java.util.Map;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.CompletionException;
 import org.springframework.stereotype.Component;
+import posada.core.scene.Environment;
 import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneImporter;
+import posada.formats.job.JobCache;
+import posada.formats.settings.RenderDocument;
+import posada.server.app.PosadaProperties;
 import posada.server.app.RenderThreads;
 import posada.server.storage.DataFolder;
 
-/** Scenes ready for rendering; the last few used are kept in memory, each loaded once. */
+/** Scenes ready for rendering; those used lately are kept in memory, each loaded once. */
 @Component
 public class SceneLibrary {
-  private static final int KEPT = 2;
   private final DataFolder folder;
   private final RenderThreads pool;
-  private final Map<Path, CompletableFuture<RenderScene>> loaded =
-      new LinkedHashMap<>(8, 0.75f, true);
+  private final JobCache cache;
 
-  public SceneLibrary(DataFolder folder, RenderThreads pool) {
+  public SceneLibrary(DataFolder folder, RenderThreads pool, PosadaProperties properties) {
     this.folder = folder;
     this.pool = pool;
+    cache = new JobCache(properties.cacheBytes());
+  }
+
+  /** Returns what is kept, to be shared with whatever renders. */
+  public JobCache cache() {
+    return cache;
   }
 
   /**
@@ -32,38 +37,38 @@ public class SceneLibrary {
    * @param sha256 the revision's folder
    * @param fileName the scene file in it
    */
-  public RenderScene get(String sha256, String fileName) throws ImportException {
+  public RenderScene get(String sha256, String fileName) throws ImportException, IOException {
     Path file = folder.revision(sha256).resolve(fileName);
-    CompletableFuture<RenderScene> own = new CompletableFuture<>();
-    CompletableFuture<RenderScene> there;
-    synchronized (loaded) {
-      there = loaded.putIfAbsent(file, own);
-      if (there == null && loaded.size() > KEPT) {
-        loaded.remove(loaded.keySet().iterator().next());
-      }
-    }
-    if (there == null) {
-      load(file, own);
-      there = own;
-    }
+    return cache.scene(
+        file, () -> new RenderScene(SceneImporter.load(file).scene(), pool.workers()));
+  }
+
+  /**
+   * Returns a scene in the surroundings that settings ask for.
+   *
+   * @throws IllegalArgumentException if a picture that they name cannot be read
+   */
+  public RenderScene get(String sha256, String fileName, RenderDocument settings)
+      throws ImportException {
     try {
-      return there.join();
-    } catch (CompletionException e) {
-      if (e.getCause() instanceof ImportException bad) {
-        throw bad;
+      if (settings.environment() == null) {
+        return get(sha256, fileName);
       }
-      throw e;
+      Path home = folder.revision(sha256);
+      return cache.placed(
+          home.resolve(fileName),
+          settings.environment(),
+          () -> {
+            Environment e = settings.surroundings(home);
+            return get(sha256, fileName).withEnvironment(e);
+          });
+    } catch (IOException e) {
+      throw new IllegalArgumentException(e.getMessage(), e);
     }
   }
 
-  private void load(Path file, CompletableFuture<RenderScene> result) {
-    try {
-      result.complete(new RenderScene(SceneImporter.load(file).scene(), pool.workers()));
-    } catch (ImportException | RuntimeException | Error e) {
-      synchronized (loaded) {
-        loaded.remove(file);
-      }
-      result.completeExceptionally(e);
-    }
+  /** Returns a revision's scene in the surroundings that settings ask for. */
+  public RenderScene get(Revision r, RenderDocument settings) throws ImportException {
+    return get(r.sha256(), r.fileName(), settings);
   }
 }

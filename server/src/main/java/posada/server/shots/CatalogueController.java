@@ -7,6 +7,8 @@ import org.springframework.web.bind.annotation.RestController;
 import posada.core.settings.PassEntry;
 import posada.formats.exr.ExrCompression;
 import posada.formats.files.FileFormat;
+import posada.formats.preview.PreviewRecipe;
+import posada.formats.settings.RenderDocument;
 
 /** What can be chosen from: passes, formats and compressions. */
 @RestController
@@ -16,14 +18,27 @@ class CatalogueController {
    *
    * @param display true if it has display values
    */
-  record Format(String name, String extension, String holds, boolean display) {}
+  record Format(FileFormat name, String extension, String holds, boolean display) {}
 
   /**
    * How frames can be written.
    *
    * @param compressions of EXR
    */
-  record Formats(List<Format> formats, List<String> compressions) {}
+  record Formats(List<Format> formats, List<ExrCompression> compressions) {}
+
+  /**
+   * What is so where nobody says otherwise.
+   *
+   * @param settings of pictures
+   * @param preview how previews are drawn
+   */
+  record Defaults(RenderDocument settings, PreviewRecipe preview) {}
+
+  @GetMapping("/api/defaults")
+  Defaults defaults() {
+    return new Defaults(RenderDocument.DEFAULT, PreviewRecipe.DEFAULT);
+  }
 
   @GetMapping("/api/passes")
   List<PassEntry> passes() {
@@ -34,11 +49,8 @@ class CatalogueController {
   Formats formats() {
     return new Formats(
         Arrays.stream(FileFormat.values())
-            .map(f -> new Format(f.label(), f.extension(), f.holds(), f.display()))
+            .map(f -> new Format(f, f.extension(), f.holds(), f.display()))
             .toList(),
-        Arrays.stream(ExrCompression.values())
-            .filter(ExrCompression::written)
-            .map(ExrCompression::label)
-            .toList());
+        Arrays.stream(ExrCompression.values()).filter(ExrCompression::written).toList());
   }
 }

@@ -21,11 +21,13 @@ import posada.core.settings.Pass;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.Brightness;
 import posada.core.trace.FrameRenderer;
+import posada.core.trace.RenderScene;
 import posada.formats.display.JpegFile;
 import posada.formats.gltf.ImportException;
+import posada.formats.settings.RenderDocument;
 import posada.server.app.RenderThreads;
 import posada.server.scenes.Revision;
-import posada.server.scenes.SettingsDocuments;
+import posada.server.scenes.SceneLibrary;
 
 /**
  * The picture through a shot's camera: coarse at once, then finer and finer until its samples are
@@ -42,7 +44,7 @@ class LivePicture {
   /** From this many samples on the noise is taken out, if the shot asks for it. */
   private static final int CLEAN_FROM = 4;
 
-  private final SettingsDocuments documents;
+  private final SceneLibrary library;
   private final RenderThreads pool;
   private final ExecutorService threads =
       Executors.newCachedThreadPool(
@@ -53,8 +55,8 @@ class LivePicture {
           });
   private final Map<String, AtomicBoolean> stops = new ConcurrentHashMap<>();
 
-  LivePicture(SettingsDocuments documents, RenderThreads pool) {
-    this.documents = documents;
+  LivePicture(SceneLibrary library, RenderThreads pool) {
+    this.library = library;
     this.pool = pool;
   }
 
@@ -78,8 +80,11 @@ class LivePicture {
       int frame,
       int width,
       int height,
-      int samples,
-      Map<String, Object> settings) {}
+      RenderDocument settings) {
+    int samples() {
+      return settings.recipe().sampling().most();
+    }
+  }
 
   SseEmitter show(Request q) {
     AtomicBoolean stop = new AtomicBoolean();
@@ -96,7 +101,7 @@ class LivePicture {
 
   private void run(Request q, AtomicBoolean stop, SseEmitter out) {
     try {
-      refine(q, documents.read(q.revision(), q.settings(), q.samples()), stop, out);
+      refine(q, library.get(q.revision(), q.settings()), stop, out);
       out.complete();
     } catch (ImportException | IllegalArgumentException e) {
       fail(out, e.getMessage());
@@ -119,19 +124,19 @@ class LivePicture {
     }
   }
 
-  private void refine(Request q, SettingsDocuments.Ready ready, AtomicBoolean stop, SseEmitter out)
+  private void refine(Request q, RenderScene scene, AtomicBoolean stop, SseEmitter out)
       throws IOException {
     long start = System.nanoTime();
     try (RenderThreads.Watched first = pool.watch()) {
       for (int part = 4; part > 1; part /= 2) {
-        FrameRenderer coarse = renderer(q, ready, part, 1, stop);
+        FrameRenderer coarse = renderer(q, scene, part, 1, stop);
         if (coarse == null || !coarse.advance(1, pool.workers(), stop::get)) {
           return;
         }
-        send(out, coarse, coarse.film().image(BEAUTY), 0, q.samples(), start);
+        send(out, coarse, coarse.soFar(), 0, q.samples(), start);
       }
     }
-    FrameRenderer fine = renderer(q, ready, 1, q.samples(), stop);
+    FrameRenderer fine = renderer(q, scene, 1, q.samples(), stop);
     int done = 0;
     if (fine == null) {
       return;
@@ -145,9 +150,7 @@ class LivePicture {
       }
       done = target;
       FrameImage image =
-          done < CLEAN_FROM
-              ? fine.film().image(BEAUTY)
-              : fine.image(BEAUTY, pool.workers(), stop::get);
+          done < CLEAN_FROM ? fine.soFar() : fine.image(BEAUTY, pool.workers(), stop::get);
       if (image == null) {
         return;
       }
@@ -157,19 +160,17 @@ class LivePicture {
 
   /** Shows the whole picture, whatever region the batch is to render; null if it was stopped. */
   private FrameRenderer renderer(
-      Request q, SettingsDocuments.Ready ready, int part, int samples, AtomicBoolean stop) {
-    RenderSettings s = ready.settings().with((Crop) null);
-    return ready
-        .scene()
-        .frame(
-            q.camera(),
-            q.rate().moment(q.frame()),
-            Math.max(1, q.width() / part),
-            Math.max(1, q.height() / part),
-            s.with(samples, s.sampling().seed()).with(BEAUTY),
-            pool.workers(),
-            stop::get,
-            null);
+      Request q, RenderScene scene, int part, int samples, AtomicBoolean stop) {
+    RenderSettings s = q.settings().settings().with((Crop) null);
+    return scene.frame(
+        q.camera(),
+        q.rate().moment(q.frame()),
+        Math.max(1, q.width() / part),
+        Math.max(1, q.height() / part),
+        s.with(samples, s.sampling().seed()).with(BEAUTY),
+        pool.workers(),
+        stop::get,
+        null);
   }
 
   private void send(
@@ -177,7 +178,7 @@ class LivePicture {
       throws IOException {
     FrameImage image = picture.full();
     byte[] jpeg = JpegFile.encode(ViewTransform.beauty(image, 0, false), 0.92f);
-    double noise = r.film().noise();
+    double noise = r.noise();
     Update u =
         new Update(
             image.width(),

@@ -1,6 +1,5 @@
 package posada.server.shots;
 
-import java.util.Map;
 import org.springframework.core.io.FileSystemResource;
 import org.springframework.core.io.Resource;
 import org.springframework.http.MediaType;
@@ -12,6 +11,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RestController;
 import posada.formats.gltf.ImportException;
+import posada.formats.preview.PreviewRecipe;
 
 @RestController
 class PreviewController {
@@ -23,7 +23,7 @@ class PreviewController {
   }
 
   @PostMapping("/api/shots/{id}/preview")
-  PreviewJob start(@PathVariable long id, @RequestBody Map<String, Object> recipe)
+  PreviewJob start(@PathVariable long id, @RequestBody PreviewRecipe recipe)
       throws ImportException {
     return previews.start(id, recipe);
   }

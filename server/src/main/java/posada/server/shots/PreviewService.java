@@ -16,18 +16,19 @@ import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
+import posada.core.trace.RenderScene;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.preview.PreviewFilm;
 import posada.formats.preview.PreviewRecipe;
-import posada.formats.settings.PreviewJson;
 import posada.formats.video.Mp4File;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.RenderThreads;
 import posada.server.scenes.Production;
+import posada.server.scenes.SceneLibrary;
 import posada.server.scenes.SceneRepository;
-import posada.server.scenes.SettingsDocuments;
 import posada.server.storage.DataFolder;
 
 /**
@@ -44,7 +45,7 @@ class PreviewService {
 
   private final ShotService shots;
   private final SceneRepository scenes;
-  private final SettingsDocuments documents;
+  private final SceneLibrary library;
   private final RenderThreads pool;
   private final EventHub events;
   private final Path folder;
@@ -64,14 +65,14 @@ class PreviewService {
   PreviewService(
       ShotService shots,
       SceneRepository scenes,
-      SettingsDocuments documents,
+      SceneLibrary library,
       RenderThreads pool,
       EventHub events,
       DataFolder data)
       throws IOException {
     this.shots = shots;
     this.scenes = scenes;
-    this.documents = documents;
+    this.library = library;
     this.pool = pool;
     this.events = events;
     folder = data.previews();
@@ -80,14 +81,12 @@ class PreviewService {
   /**
    * Begins to draw a shot.
    *
-   * @param recipe after docs/previews.md
-   * @throws IllegalArgumentException if the recipe is wrong, saying how
+   * @param r how it is drawn
    */
-  synchronized PreviewJob start(long shotId, Map<String, Object> recipe) throws ImportException {
+  PreviewJob start(long shotId, PreviewRecipe r) throws ImportException {
     Shot s = shots.find(shotId);
-    PreviewRecipe r = PreviewJson.read(recipe);
-    SettingsDocuments.Ready ready =
-        documents.read(scenes.find(s.revisionId()).orElseThrow(), s.settings(), s.samples());
+    RenderSettings settings = s.settings().settings();
+    RenderScene scene = library.get(scenes.find(s.revisionId()).orElseThrow(), s.settings());
     Production production = scenes.production();
     FrameRate rate = new FrameRate(production.frameRate());
     List<Moment> moments = whole(s.frames()).stream().map(rate::moment).toList();
@@ -95,19 +94,11 @@ class PreviewService {
         Map.of(
             "shot", s.name(),
             "camera", s.camera(),
-            "layer", ready.settings().layer().name(),
+            "layer", settings.layer().name(),
             "date", LocalDate.now().toString());
     PreviewFilm film =
         new PreviewFilm(
-            ready.scene(),
-            s.camera(),
-            moments,
-            s.width(),
-            s.height(),
-            rate,
-            ready.settings(),
-            r,
-            fields);
+            scene, s.camera(), moments, s.width(), s.height(), rate, settings, r, fields);
     int[] wh = r.size(s.width(), s.height(), true);
     Mp4File.check(wh[0], wh[1]);
     PreviewJob job =
@@ -121,11 +112,13 @@ class PreviewService {
             wh[0],
             wh[1],
             null);
-    PreviewJob before = jobs.put(shotId, job);
-    if (before != null) {
-      forget(before);
+    synchronized (this) {
+      PreviewJob before = jobs.put(shotId, job);
+      if (before != null) {
+        forget(before);
+      }
+      threads.execute(() -> draw(job, film));
     }
-    threads.execute(() -> draw(job, film));
     return job;
   }
 

@@ -1,14 +1,9 @@
 package posada.server.shots;
 
-import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.Map;
-import java.util.Set;
 import posada.core.plan.FrameRange;
 import posada.core.settings.Limits;
-import posada.core.settings.Pass;
-import posada.core.settings.RenderSettings;
-import posada.formats.files.FileFormat;
+import posada.formats.settings.RenderDocument;
 
 /**
  * A camera with a frame range, size and settings.
@@ -16,9 +11,7 @@ import posada.formats.files.FileFormat;
  * @param version counts changes, for noticing two at once
  * @param frames as written, such as {@code 1-96x4}
  * @param scale percent of the size: 25, 50 or 100
- * @param passes names of passes
- * @param formats names of file formats
- * @param settings what else it says about rendering, after docs/settings.md; empty for the defaults
+ * @param settings what else it says about its pictures
  */
 public record Shot(
     long id,
@@ -30,14 +23,16 @@ public record Shot(
     int width,
     int height,
     int scale,
-    int samples,
-    List<String> passes,
-    List<String> formats,
-    Map<String, Object> settings) {
+    RenderDocument settings) {
+  /** Most letters of a name. */
+  private static final int LONGEST_NAME = 100;
+
   public Shot {
-    settings = settings == null ? Map.of() : settings;
-    if (name == null || name.isBlank() || name.length() > 100) {
+    if (name == null || name.isBlank() || name.length() > LONGEST_NAME) {
       throw new IllegalArgumentException("a shot's name needs 1 .. 100 letters");
+    }
+    if (camera == null || frames == null || settings == null) {
+      throw new IllegalArgumentException("a shot needs a camera, frames and settings");
     }
     FrameRange.parse(frames);
     if (!List.of(25, 50, 100).contains(scale)) {
@@ -45,18 +40,12 @@ public record Shot(
     }
     side("width", width);
     side("height", height);
-    RenderSettings.of(samples, 0);
-    if (passes.isEmpty() || formats.isEmpty()) {
-      throw new IllegalArgumentException("a shot needs at least one pass and one file format");
-    }
-    passes.forEach(Pass::named);
-    formats.forEach(FileFormat::named);
   }
 
   private static void side(String what, int pixels) {
     if (pixels < 16 || pixels > Limits.MAX_SIDE) {
       throw new IllegalArgumentException(
-          what + " must be 16 .. " + Limits.MAX_SIDE + " pixels (got " + pixels + ")");
+          what + " must be 16 .. " + Limits.MAX_SIDE + " px (got " + pixels + ")");
     }
   }
 
@@ -68,27 +57,12 @@ public record Shot(
     return Math.max(1, Math.round(height * scale / 100f));
   }
 
-  /** Returns the passes in catalogue order. */
-  public Set<Pass> passSet() {
-    Set<Pass> set = new LinkedHashSet<>();
-    passes.forEach(p -> set.add(Pass.named(p)));
-    return set;
+  Shot at(long newRevision) {
+    return new Shot(id, version, newRevision, name, camera, frames, width, height, scale, settings);
   }
 
-  Shot at(long newRevision) {
-    return new Shot(
-        id,
-        version,
-        newRevision,
-        name,
-        camera,
-        frames,
-        width,
-        height,
-        scale,
-        samples,
-        passes,
-        formats,
-        settings);
+  /** Returns the same shot with other settings. */
+  public Shot with(RenderDocument other) {
+    return new Shot(id, version, revisionId, name, camera, frames, width, height, scale, other);
   }
 }

@@ -107,7 +107,6 @@ class ShotController {
             frame,
             Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
             Math.max(1, (int) Math.round(s.scaledHeight() * fit)),
-            s.samples(),
             s.settings()));
   }
 }

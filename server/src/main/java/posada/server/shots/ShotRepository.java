@@ -11,27 +11,25 @@ import org.jooq.Field;
 import org.jooq.Record;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Repository;
+import posada.formats.settings.Documents;
+import posada.formats.settings.RenderDocument;
 import posada.server.app.ConflictException;
-import tools.jackson.databind.json.JsonMapper;
 
 /** Keeps shots. */
 @Repository
 class ShotRepository {
   private final DSLContext db;
 
-  private final JsonMapper json;
-
-  ShotRepository(DSLContext db, JsonMapper json) {
+  ShotRepository(DSLContext db) {
     this.db = db;
-    this.json = json;
   }
 
   List<Shot> all() {
-    return db.selectFrom(SHOT).orderBy(SHOT.ID).fetch(this::shot);
+    return db.selectFrom(SHOT).orderBy(SHOT.ID).fetch(ShotRepository::shot);
   }
 
   Optional<Shot> find(long id) {
-    return db.selectFrom(SHOT).where(SHOT.ID.eq(id)).fetchOptional(this::shot);
+    return db.selectFrom(SHOT).where(SHOT.ID.eq(id)).fetchOptional(ShotRepository::shot);
   }
 
   private Map<Field<?>, Object> values(Shot s) {
@@ -43,10 +41,7 @@ class ShotRepository {
         entry(SHOT.WIDTH, s.width()),
         entry(SHOT.HEIGHT, s.height()),
         entry(SHOT.SCALE, s.scale()),
-        entry(SHOT.SAMPLES, s.samples()),
-        entry(SHOT.PASSES, String.join(",", s.passes())),
-        entry(SHOT.FORMATS, String.join(",", s.formats())),
-        entry(SHOT.SETTINGS, json.writeValueAsString(s.settings())));
+        entry(SHOT.SETTINGS, Documents.write(s.settings())));
   }
 
   Shot add(long productionId, Shot s) {
@@ -93,8 +88,7 @@ class ShotRepository {
     db.deleteFrom(SHOT).where(SHOT.ID.eq(id)).execute();
   }
 
-  @SuppressWarnings("unchecked")
-  private Shot shot(Record r) {
+  private static Shot shot(Record r) {
     return new Shot(
         r.get(SHOT.ID),
         r.get(SHOT.VERSION),
@@ -105,9 +99,6 @@ class ShotRepository {
         r.get(SHOT.WIDTH),
         r.get(SHOT.HEIGHT),
         r.get(SHOT.SCALE),
-        r.get(SHOT.SAMPLES),
-        List.of(r.get(SHOT.PASSES).split(",")),
-        List.of(r.get(SHOT.FORMATS).split(",")),
-        json.readValue(r.get(SHOT.SETTINGS), Map.class));
+        Documents.read(r.get(SHOT.SETTINGS), RenderDocument.class));
   }
 }

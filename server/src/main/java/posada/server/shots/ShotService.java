@@ -5,17 +5,22 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.settings.Moment;
+import posada.core.settings.Pass;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.Meter;
 import posada.core.trace.RenderScene;
+import posada.formats.files.Delivery;
+import posada.formats.files.FileFormat;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
+import posada.formats.settings.RenderDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -23,15 +28,23 @@ import posada.server.app.RenderThreads;
 import posada.server.scenes.Production;
 import posada.server.scenes.Revision;
 import posada.server.scenes.RevisionFollower;
+import posada.server.scenes.SceneLibrary;
 import posada.server.scenes.SceneRepository;
-import posada.server.scenes.SettingsDocuments;
 
 /** Making and changing shots. */
 @Service
 public class ShotService implements RevisionFollower {
+  /** What a new shot says about its pictures. */
+  private static final RenderDocument FIRST =
+      RenderDocument.DEFAULT
+          .with(
+              RenderSettings.DEFAULT.with(
+                  Set.of(Pass.BEAUTY, Pass.DEPTH, Pass.NORMAL, Pass.ALBEDO)))
+          .with(Delivery.DEFAULT.as(List.of(FileFormat.EXR, FileFormat.PNG8)));
+
   private final ShotRepository shots;
   private final SceneRepository scenes;
-  private final SettingsDocuments documents;
+  private final SceneLibrary library;
   private final RenderThreads pool;
   private final EventHub events;
 
@@ -41,11 +54,11 @@ public class ShotService implements RevisionFollower {
   ShotService(
       ShotRepository shots,
       SceneRepository scenes,
-      SettingsDocuments documents,
+      SceneLibrary library,
       RenderThreads pool,
       EventHub events) {
     this.pool = pool;
-    this.documents = documents;
+    this.library = library;
     this.shots = shots;
     this.scenes = scenes;
     this.events = events;
@@ -84,10 +97,7 @@ public class ShotService implements RevisionFollower {
                 p.width(),
                 p.height(),
                 50,
-                64,
-                List.of("beauty", "depth", "normal", "albedo"),
-                List.of("exr", "png"),
-                Map.of()));
+                FIRST));
     events.publish("shot", made.id());
     return made;
   }
@@ -96,8 +106,7 @@ public class ShotService implements RevisionFollower {
   public Shot change(Shot s) throws ImportException {
     Revision r = revision(s.revisionId());
     checkCamera(r, s.camera());
-    SettingsDocuments.Ready ready = documents.read(r, s.settings(), s.samples());
-    ready.scene().check(ready.settings().with(s.passSet()));
+    library.get(r, s.settings()).check(s.settings().settings());
     refuseShared(s);
     Shot changed = shots.change(s);
     events.publish("shot", s.id());
@@ -138,9 +147,8 @@ public class ShotService implements RevisionFollower {
   Estimate estimate(long id) throws ImportException {
     Shot s = find(id);
     Revision r = revision(s.revisionId());
-    SettingsDocuments.Ready ready = documents.read(r, s.settings(), s.samples());
-    RenderScene scene = ready.scene();
-    RenderSettings settings = ready.settings().with(s.passSet());
+    RenderScene scene = library.get(r, s.settings());
+    RenderSettings settings = s.settings().settings();
     return new Estimate(
         settings.rays().sentence(),
         scene.bytes() + scene.frameBytes(s.scaledWidth(), s.scaledHeight(), settings));
@@ -158,20 +166,19 @@ public class ShotService implements RevisionFollower {
     Object mine = new Object();
     metering.put(id, mine);
     try {
-      SettingsDocuments.Ready ready =
-          documents.read(revision(s.revisionId()), s.settings(), s.samples());
+      RenderScene scene = library.get(revision(s.revisionId()), s.settings());
       FrameRate rate = new FrameRate(scenes.production().frameRate());
       List<Moment> moments =
           FrameRange.parse(s.frames()).frames().stream().map(rate::moment).toList();
       try (RenderThreads.Watched first = pool.watch()) {
         double stops =
             Meter.stops(
-                ready.scene(),
+                scene,
                 s.camera(),
                 moments,
                 s.scaledWidth(),
                 s.scaledHeight(),
-                ready.settings(),
+                s.settings().settings(),
                 pool.workers(),
                 () -> metering.get(id) != mine);
         return new Metered(Double.isNaN(stops) ? null : Double.valueOf(stops));

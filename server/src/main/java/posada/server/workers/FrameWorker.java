@@ -2,13 +2,8 @@ package posada.server.workers;
 
 import java.io.IOException;
 import java.nio.file.Path;
-import java.util.HashMap;
-import java.util.List;
-import java.util.Map;
 import java.util.concurrent.atomic.AtomicLong;
-import java.util.concurrent.atomic.AtomicReference;
 import java.util.function.DoubleConsumer;
-import java.util.function.Supplier;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.event.ContextClosedEvent;
@@ -17,28 +12,20 @@ import org.springframework.jms.annotation.JmsListener;
 import org.springframework.jms.support.JmsHeaders;
 import org.springframework.messaging.handler.annotation.Header;
 import org.springframework.stereotype.Component;
-import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Stop;
-import posada.core.plan.FrameRange;
-import posada.core.settings.Crop;
-import posada.core.settings.Moment;
-import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameRenderer;
 import posada.core.trace.RenderScene;
 import posada.formats.files.FileTrouble;
-import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
+import posada.formats.job.FrameJob;
+import posada.formats.job.StrandDocument;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
 import posada.server.runs.FrameQueue;
-import posada.server.runs.FrameState;
-import posada.server.runs.LedgerLine;
 import posada.server.runs.Run;
-import posada.server.runs.RunRepository;
 import posada.server.runs.RunService;
-import posada.server.runs.RunSettings;
-import posada.server.scenes.SettingsDocuments;
+import posada.server.scenes.SceneLibrary;
 import posada.server.storage.StorageHealth;
 
 /** Bakes light and renders one frame after the other from the queue, with all threads on each. */
@@ -46,32 +33,29 @@ import posada.server.storage.StorageHealth;
 class FrameWorker {
   private static final Logger LOG = LoggerFactory.getLogger(FrameWorker.class);
   static final String LISTENER = "frame-worker";
-  private static final int ROUND = 2;
   private static final long REPORT_EVERY = 250_000_000L;
 
-  private final RunRepository ledger;
+  /** Letters of a failure that the ledger has room for. */
+  private static final int LONGEST_FAILURE = 1900;
+
   private final RunService runs;
-  private final SettingsDocuments documents;
+  private final SceneLibrary library;
   private final RenderThreads pool;
   private final EventHub events;
   private final StorageHealth storage;
   private volatile boolean stopping;
-  private final AtomicReference<Regions> regions = new AtomicReference<>();
-  private final RunLight light = new RunLight();
 
   FrameWorker(
-      RunRepository ledger,
       RunService runs,
-      SettingsDocuments documents,
+      SceneLibrary library,
       RenderThreads pool,
       EventHub events,
       StorageHealth storage) {
-    this.storage = storage;
-    this.ledger = ledger;
     this.runs = runs;
-    this.documents = documents;
+    this.library = library;
     this.pool = pool;
     this.events = events;
+    this.storage = storage;
   }
 
   /**
@@ -90,7 +74,7 @@ class FrameWorker {
   }
 
   /**
-   * Takes a message. If it cannot be settled it is given again.
+   * Takes a message. If what becomes of it cannot be kept it is given again.
    *
    * @param again true if it was given before: what it is about may have been left in work
    */
@@ -100,68 +84,42 @@ class FrameWorker {
     if (!storage.await(0, () -> stopping)) {
       return; // Whatever waits is sent again at the next start.
     }
-    if (task.frame() == null) {
-      takeLight(task.runId(), again);
-    } else {
-      takeFrame(task.runId(), task.frame(), again);
+    runs.take(task, again).ifPresent(run -> work(run, task));
+  }
+
+  private void work(Run run, FrameQueue.Task task) {
+    String failure = null;
+    try {
+      if (task.frame() == null) {
+        bake(run, task);
+      } else {
+        render(run, task);
+      }
+    } catch (OutOfMemoryError e) {
+      failure = "The server's memory was not enough for this.";
+    } catch (ImportException | IOException | RuntimeException | Error e) {
+      if (StorageHealth.isDown(e)) {
+        throw (RuntimeException) e; // No failure of the task: its message is given again.
+      }
+      LOG.warn("{} of {} v{} failed", task, run.shot(), run.number(), e);
+      String why = FileTrouble.sentence(e);
+      failure = why.length() > LONGEST_FAILURE ? why.substring(0, LONGEST_FAILURE) : why;
     }
+    if (failure != null) {
+      String why = failure;
+      keep(() -> runs.fail(task, why));
+    }
+    runs.settle(run.id());
   }
 
   /** Keeps what became of a task, however long the database is down. */
-  private void keep(Supplier<Boolean> change) {
-    storage.kept(change, () -> stopping);
-  }
-
-  private void takeFrame(long runId, int frame, boolean again) {
-    if (!ledger.take(runId, frame, again)) {
-      return; // Cancelled, finished or taken since it was sent.
-    }
-    Run run = runs.find(runId);
-    tell(runId, frame);
-    String failure = attempt(() -> work(run, frame), "frame " + frame, run);
-    if (failure != null) {
-      keep(() -> ledger.move(runId, frame, FrameState.FAILED, failure));
-    }
-    tell(runId, frame);
-    runs.settle(runId);
-  }
-
-  private void takeLight(long runId, boolean again) {
-    if (!ledger.takeBake(runId, again)) {
-      return;
-    }
-    Run run = runs.find(runId);
-    runs.settle(runId); // Tells that it is being baked.
-    String failure = attempt(() -> bake(run), "baked light", run);
-    if (failure != null) {
-      keep(() -> ledger.moveBake(runId, FrameState.FAILED, null, null, failure));
-    }
-    runs.settle(runId);
-  }
-
-  private interface Work {
-    void run() throws ImportException, IOException;
-  }
-
-  /** Does what may fail; returns why it did, or null. */
-  private static String attempt(Work work, String what, Run run) {
-    try {
-      work.run();
-      return null;
-    } catch (OutOfMemoryError e) {
-      return "The server's memory was not enough for this.";
-    } catch (ImportException | IOException | RuntimeException | Error e) {
-      if (StorageHealth.isDown(e)) {
-        throw (RuntimeException) e; // No failure of the frame: its message is given again.
-      }
-      LOG.warn("{} of {} v{} failed", what, run.shot(), run.number(), e);
-      String why = FileTrouble.sentence(e);
-      return why.length() > 1900 ? why.substring(0, 1900) : why;
-    }
-  }
-
-  private SettingsDocuments.Ready ready(RunSettings s) throws ImportException, IOException {
-    return documents.read(s.sceneSha256(), s.sceneFile(), s.settings(), s.samples());
+  private void keep(Runnable change) {
+    storage.kept(
+        () -> {
+          change.run();
+          return true;
+        },
+        () -> stopping);
   }
 
   private Stop stop(Run run) {
@@ -171,141 +129,16 @@ class FrameWorker {
     };
   }
 
-  private void bake(Run run) throws ImportException, IOException {
-    RunSettings s = run.settings();
-    SettingsDocuments.Ready ready = ready(s);
-    boolean there = RunLight.isBaked(run);
-    long start = pool.batchTime();
-    BakedLight baked =
-        light(run, ready.scene(), ready.settings().with(s.files(Path.of(run.folder())).passes()));
-    if (baked == null && stopping) {
-      ledger.giveBackBake(run.id());
-      return;
-    }
-    if (baked == null) {
-      keep(() -> ledger.moveBake(run.id(), FrameState.SKIPPED, null, null, null));
-      return;
-    }
-    Double seconds = there ? null : Double.valueOf((pool.batchTime() - start) / 1e9);
-    int points = baked.points().count();
-    keep(() -> ledger.moveBake(run.id(), FrameState.FRESH, seconds, points, null));
-  }
-
-  /** Returns the light of a run, baked now if it is not there; null if it was stopped. */
-  private BakedLight light(Run run, RenderScene scene, RenderSettings settings) throws IOException {
-    return light.of(
-        run, scene, moments(run.settings()), settings, pool.workers(), stop(run), baking(run));
-  }
-
-  private void work(Run run, int frame) throws ImportException, IOException {
-    RunSettings s = run.settings();
-    FrameFiles files = s.files(Path.of(run.folder()));
-    if (files.complete(frame, s.fingerprint(frame))) {
-      keep(() -> ledger.move(run.id(), frame, FrameState.FRESH, null));
-      return;
-    }
-    long most = files.mostBytes(s.width(), s.height());
-    Stop stop = stop(run);
-    if (!storage.await(most, stop::asked)) {
-      stopped(run, frame);
-      return;
-    }
-    SettingsDocuments.Ready ready = ready(s);
-    long start = pool.batchTime();
-    RenderSettings settings = ready.settings().with(files.passes());
-    if (settings.layer().region() != null) {
-      Regions found = regions(run, ready.scene(), settings, stop);
-      if (found == null) {
-        stopped(run, frame);
-        return;
-      }
-      settings = settings.with(found.ofFrame.get(frame));
-    }
-    RenderScene scene = ready.scene();
-    if (settings.irradiance().use()) {
-      BakedLight baked = light(run, scene, settings);
-      if (baked == null) {
-        stopped(run, frame);
-        return;
-      }
-      scene = scene.withBakedLight(baked);
-      scene.check(settings);
-      start = pool.batchTime();
-    }
-    FrameRenderer renderer =
-        scene.frame(
-            s.camera(),
-            s.rate().moment(frame),
-            s.width(),
-            s.height(),
-            settings,
-            pool.workers(),
-            stop,
-            FrameWorker::freeBytes);
-    FrameImage image =
-        renderer == null
-            ? null
-            : renderer.render(
-                ROUND, pool.workers(), stop, reporter(run, frame, start), pool::batchTime);
-    if (image == null) {
-      stopped(run, frame);
-      return;
-    }
-    double seconds = (pool.batchTime() - start) / 1e9;
-    Map<String, String> texts = s.texts(frame, seconds);
-    while (true) {
-      try {
-        files.write(frame, image, renderer.film().deepImage(), texts, true, pool.workers());
-        break;
-      } catch (IOException e) {
-        if (storage.hasRoom(most)) {
-          throw e;
-        }
-        if (!storage.await(most, stop::asked)) {
-          stopped(run, frame);
-          return;
-        }
-      }
-    }
-    double cut = renderer.report().shareCut();
-    keep(() -> ledger.finish(run.id(), frame, seconds, cut));
-  }
-
-  /** Ends a frame that was stopped: it waits again if the server stops, else it is left out. */
-  private void stopped(Run run, int frame) {
-    if (stopping) {
-      ledger.giveBack(run.id(), frame);
-    } else {
-      keep(() -> ledger.move(run.id(), frame, FrameState.SKIPPED, null));
-    }
-  }
-
-  private static List<Moment> moments(RunSettings s) {
-    return FrameRange.parse(s.frames()).frames().stream().map(s.rate()::moment).toList();
-  }
-
-  /** The regions of a run's frames, which are found together since they may be of one size. */
-  private record Regions(long run, Map<Integer, Crop> ofFrame) {}
-
-  /** Returns the regions of a run; null if it was stopped meanwhile. */
-  private Regions regions(Run run, RenderScene scene, RenderSettings settings, Stop stop) {
-    Regions known = regions.get();
-    if (known == null || known.run != run.id()) {
-      RunSettings s = run.settings();
-      List<Moment> moments = moments(s);
-      List<Crop> found =
-          scene.regions(s.camera(), moments, s.width(), s.height(), settings, pool.workers(), stop);
-      if (found == null) {
-        return null;
-      }
-      Map<Integer, Crop> ofFrame = new HashMap<>();
-      for (int i = 0; i < found.size(); i++) {
-        ofFrame.put(moments.get(i).frame(), found.get(i));
-      }
-      known = new Regions(run.id(), ofFrame);
-      regions.set(known);
-    }
-    return known;
+  private FrameJob job(Run run) throws ImportException {
+    StrandDocument d = run.settings();
+    RenderScene scene = library.get(d.sceneSha256(), d.sceneFile(), d.settings());
+    return new FrameJob(
+        d,
+        scene,
+        null,
+        Path.of(run.folder()),
+        new FrameJob.Machine(
+            pool.workers(), pool::batchTime, FrameWorker::freeBytes, library.cache()));
   }
 
   private static long freeBytes() {
@@ -313,20 +146,77 @@ class FrameWorker {
     return r.maxMemory() - r.totalMemory() + r.freeMemory();
   }
 
-  private FrameRenderer.Progress reporter(Run run, int frame, long start) {
-    AtomicLong last = new AtomicLong(start);
-    return (done, total) -> {
+  private void bake(Run run, FrameQueue.Task task) throws ImportException, IOException {
+    FrameJob job = job(run);
+    boolean there = job.isBaked();
+    long start = pool.batchTime();
+    BakedLight light = job.bake(stop(run), baking(run));
+    if (light == null) {
+      keep(() -> runs.stopped(task, stopping));
+      return;
+    }
+    Double seconds = there ? null : Double.valueOf((pool.batchTime() - start) / 1e9);
+    keep(() -> runs.baked(run.id(), seconds, light.points().count()));
+  }
+
+  private void render(Run run, FrameQueue.Task task) throws ImportException, IOException {
+    int frame = task.frame();
+    StrandDocument d = run.settings();
+    FrameJob job = job(run);
+    Stop stop = stop(run);
+    String fingerprint = job.fingerprint(frame, stop);
+    long most = job.files().mostBytes(d.width(), d.height());
+    if (fingerprint == null || !storage.await(most, stop::asked)) {
+      keep(() -> runs.stopped(task, stopping));
+      return;
+    }
+    keep(() -> runs.begun(run.id(), frame, fingerprint));
+    if (job.files().complete(frame, fingerprint)) {
+      keep(() -> runs.there(run.id(), frame));
+      return;
+    }
+    FrameJob.Done done =
+        job.render(frame, fingerprint, true, stop, new Listener(run, frame, most, stop));
+    if (done == null) {
+      keep(() -> runs.stopped(task, stopping));
+    } else {
+      keep(() -> runs.finished(run.id(), frame, done));
+    }
+  }
+
+  /** Tells how far a frame is; a picture that does not fit on the disk waits for room. */
+  private final class Listener implements FrameJob.Listener {
+    private final Run run;
+    private final int frame;
+    private final long most;
+    private final Stop stop;
+    private final long start = pool.batchTime();
+    private long last = start;
+
+    private Listener(Run run, int frame, long most, Stop stop) {
+      this.run = run;
+      this.frame = frame;
+      this.most = most;
+      this.stop = stop;
+    }
+
+    @Override
+    public void at(double fraction, FrameRenderer renderer) {
       long now = pool.batchTime();
-      if (now - last.get() < REPORT_EVERY) {
+      if (now - last < REPORT_EVERY) {
         return;
       }
-      last.set(now);
+      last = now;
       double seconds = (now - start) / 1e9;
-      double fraction = done / (double) total;
       double each = run.secondsPerFrame() == null ? seconds / fraction : run.secondsPerFrame();
       double left = seconds / fraction * (1 - fraction) + each * (run.left() - 1);
       events.publish("progress", new FrameProgress(run.id(), frame, fraction, seconds, left));
-    };
+    }
+
+    @Override
+    public boolean again(IOException e) {
+      return !storage.hasRoom(most) && storage.await(most, stop::asked);
+    }
   }
 
   private DoubleConsumer baking(Run run) {
@@ -341,10 +231,5 @@ class FrameWorker {
       double left = seconds / fraction * (1 - fraction);
       events.publish("progress", new FrameProgress(run.id(), null, fraction, seconds, left));
     };
-  }
-
-  private void tell(long runId, int frame) {
-    LedgerLine line = ledger.line(runId, frame).orElseThrow();
-    events.publish("frame", Map.of("runId", runId, "line", line));
   }
 }

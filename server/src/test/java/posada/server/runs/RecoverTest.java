@@ -14,7 +14,6 @@ import static org.mockito.Mockito.when;
 
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -39,7 +38,7 @@ class RecoverTest {
           mock(EventHub.class));
 
   private Run run(RunState state, List<Bake> bakes) {
-    return TestRuns.run(folder, state, Map.of(), List.of("beauty"), bakes);
+    return TestRuns.run(folder, state, "{}", bakes);
   }
 
   private static Bake light(FrameState state, int attempts) {
@@ -100,17 +99,22 @@ class RecoverTest {
     verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("ended 3 times"));
   }
 
-  /** Its settings name a pass that there is no more: the other runs go on all the same. */
+  /** Two of its files would share a name by now: the other runs go on all the same. */
   @Test
   void aRunThatCannotBeReadFailsAndTheOthersGoOn() {
-    Run odd = TestRuns.run(folder, RunState.RUNNING, Map.of(), List.of("gone"), List.of());
+    Run odd =
+        TestRuns.run(
+            folder,
+            RunState.RUNNING,
+            "{\"delivery\": {\"formats\": [\"png\", \"png16\"]}}",
+            List.of());
     Run sound = run(RunState.RUNNING, List.of());
     when(ledger.unfinished()).thenReturn(List.of(odd, sound));
     when(ledger.find(7)).thenReturn(Optional.of(sound));
     when(ledger.ledger(7))
         .thenReturn(List.of(new LedgerLine(2, FrameState.WAITING, 0, null, "f", null)));
     runs.recover();
-    verify(ledger).failAll(eq(7L), contains("cannot be taken up: there is no pass \"gone\""));
+    verify(ledger).failAll(eq(7L), contains("cannot be taken up: two files would share the name"));
     verify(queue).send(7, false, List.of(2));
   }
 

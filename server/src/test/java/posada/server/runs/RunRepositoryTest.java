@@ -8,7 +8,6 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.nio.file.Path;
 import java.util.List;
-import java.util.Map;
 import org.flywaydb.core.Flyway;
 import org.h2.jdbcx.JdbcConnectionPool;
 import org.jooq.SQLDialect;
@@ -17,13 +16,12 @@ import org.jooq.impl.DSL;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
-import tools.jackson.databind.json.JsonMapper;
 
 /** The ledger in a database in memory: what is in work, and which moves it lets through. */
 class RunRepositoryTest {
   private final JdbcConnectionPool pool = JdbcConnectionPool.create("jdbc:h2:mem:ledger", "sa", "");
-  private final RunRepository ledger =
-      new RunRepository(DSL.using(pool, SQLDialect.H2), new JsonMapper());
+  private static final String BAKED = "{\"recipe\": {\"irradiance\": {\"use\": true}}}";
+  private final RunRepository ledger = new RunRepository(DSL.using(pool, SQLDialect.H2));
 
   @BeforeEach
   void tables() {
@@ -41,13 +39,13 @@ class RunRepositoryTest {
   }
 
   /** Adds a run of frames 1 and 2, each in a production of its own. */
-  private long add(int production, Map<String, Object> settings) {
-    Run r = TestRuns.run(Path.of("f"), RunState.RUNNING, settings, List.of("beauty"), List.of());
+  private long add(int production, String settings) {
+    Run r = TestRuns.run(Path.of("f"), RunState.RUNNING, settings, List.of());
     return ledger.add(production, 1, r.settings(), "f/" + production, "f" + production);
   }
 
   private long add(int production) {
-    return add(production, Map.of());
+    return add(production, "{}");
   }
 
   private List<Long> unfinished() {
@@ -72,7 +70,7 @@ class RunRepositoryTest {
 
   @Test
   void lightInWorkOfACancelledRunIsUnfinished() {
-    long run = add(1, Map.of("irradiance", Map.of("use", true)));
+    long run = add(1, BAKED);
     assertTrue(ledger.takeBake(run, false));
     assertFalse(ledger.takeBake(run, false));
     assertTrue(ledger.move(run, RunState.RUNNING, RunState.CANCELLED));
@@ -85,7 +83,7 @@ class RunRepositoryTest {
   /** Messages of a first attempt may still be queued when a run goes on: its light comes first. */
   @Test
   void framesAreNotTakenBeforeTheirLightIsBaked() {
-    long run = add(1, Map.of("irradiance", Map.of("use", true)));
+    long run = add(1, BAKED);
     long other = add(2);
     assertFalse(ledger.take(run, 1, false));
     assertTrue(ledger.takeBake(run, false));
@@ -103,7 +101,7 @@ class RunRepositoryTest {
 
   @Test
   void runsAreListedTheNewestFirstEachWithItsOwnFrames() {
-    long first = add(1), second = add(2, Map.of("irradiance", Map.of("use", true)));
+    long first = add(1), second = add(2, BAKED);
     assertTrue(ledger.take(first, 2, false));
     assertTrue(ledger.finish(first, 2, 3.0, 0));
     List<Run> all = ledger.all();
@@ -129,7 +127,7 @@ class RunRepositoryTest {
 
   @Test
   void whatIsGivenBackCountsAsNotTaken() {
-    long run = add(1, Map.of("irradiance", Map.of("use", true)));
+    long run = add(1, BAKED);
     assertTrue(ledger.takeBake(run, false));
     ledger.giveBackBake(run);
     Bake light = ledger.find(run).orElseThrow().bakes().get(0);

@@ -3,20 +3,27 @@ package posada.server.runs;
 import java.nio.file.Path;
 import java.time.Instant;
 import java.util.List;
-import java.util.Map;
+import posada.formats.job.StrandDocument;
+import posada.formats.settings.Documents;
+import posada.formats.settings.RenderDocument;
 
 /** Runs for tests: number 7, of two frames of 64 x 64 pixels. */
 public final class TestRuns {
   private TestRuns() {}
 
-  public static Run run(
-      Path folder,
-      RunState state,
-      Map<String, Object> settings,
-      List<String> passes,
-      List<Bake> bakes) {
-    RunSettings s =
-        new RunSettings(
+  /**
+   * @param settings JSON, over one sample and one EXR for all passes
+   */
+  public static Run run(Path folder, RunState state, String settings, List<Bake> bakes) {
+    String little =
+        "{\"recipe\": {\"sampling\": {\"most\": 1}}, \"passes\": {\"wanted\": [\"beauty\"]}}";
+    RenderDocument d =
+        Documents.read(
+            Documents.over(Documents.object(little), Documents.object(settings)),
+            RenderDocument.class);
+    StrandDocument s =
+        new StrandDocument(
+            StrandDocument.SCHEMA,
             "p",
             "s",
             1,
@@ -28,11 +35,7 @@ public final class TestRuns {
             24,
             64,
             64,
-            1,
-            settings,
-            passes,
-            List.of("exr"),
-            RunSettings.PATTERN,
+            d,
             1,
             "2026-01-01");
     return new Run(

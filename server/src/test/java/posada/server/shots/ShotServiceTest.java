@@ -13,24 +13,24 @@ import java.util.Optional;
 import org.junit.jupiter.api.Test;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
-import posada.core.settings.RenderSettings;
 import posada.core.trace.RenderScene;
+import posada.formats.settings.RenderDocument;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
 import posada.server.scenes.Production;
 import posada.server.scenes.Revision;
+import posada.server.scenes.SceneLibrary;
 import posada.server.scenes.SceneRepository;
-import posada.server.scenes.SettingsDocuments;
 
 class ShotServiceTest {
   private static final long SHOT = 7;
 
   private final ShotRepository shots = mock(ShotRepository.class);
   private final SceneRepository scenes = mock(SceneRepository.class);
-  private final SettingsDocuments documents = mock(SettingsDocuments.class);
+  private final SceneLibrary library = mock(SceneLibrary.class);
   private final RenderThreads pool = mock(RenderThreads.class);
   private final ShotService service =
-      new ShotService(shots, scenes, documents, pool, mock(EventHub.class));
+      new ShotService(shots, scenes, library, pool, mock(EventHub.class));
   private final RenderScene scene = mock(RenderScene.class);
 
   /** Whether each picture that the meter wanted was to be stopped. */
@@ -50,11 +50,12 @@ class ShotServiceTest {
     when(scenes.find(0)).thenReturn(Optional.of(mock(Revision.class)));
     when(pool.watch()).thenReturn(mock(RenderThreads.Watched.class));
     when(pool.workers()).thenReturn(Workers.CALLER);
-    when(documents.read(any(), any(), anyInt()))
+    when(shot.settings()).thenReturn(RenderDocument.DEFAULT);
+    when(library.get(any(Revision.class), any()))
         .thenAnswer(
             i -> {
               meanwhile.run();
-              return new SettingsDocuments.Ready(scene, RenderSettings.DEFAULT);
+              return scene;
             });
     when(scene.frame(any(), any(), anyInt(), anyInt(), any(), any(), any(), any()))
         .thenAnswer(

@@ -6,13 +6,15 @@ import static org.junit.jupiter.api.Assertions.assertSame;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
-import static org.mockito.ArgumentMatchers.anyDouble;
+import static org.mockito.ArgumentMatchers.anyBoolean;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.ArgumentMatchers.isNull;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
+import static org.mockito.Mockito.times;
 import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.verifyNoInteractions;
 import static org.mockito.Mockito.when;
@@ -22,7 +24,6 @@ import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.sql.SQLException;
 import java.util.List;
-import java.util.Map;
 import java.util.Optional;
 import java.util.function.Supplier;
 import org.junit.jupiter.api.BeforeEach;
@@ -33,7 +34,6 @@ import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
-import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
@@ -44,70 +44,71 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
-import posada.core.settings.Moment;
-import posada.core.settings.RenderSettings;
 import posada.core.trace.RenderScene;
 import posada.formats.exr.ExrReader;
 import posada.formats.gltf.ImportException;
+import posada.formats.job.FrameJob;
+import posada.formats.job.JobCache;
 import posada.formats.light.LightFile;
-import posada.formats.settings.SettingsJson;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
-import posada.server.runs.FrameState;
-import posada.server.runs.LedgerLine;
+import posada.server.runs.FrameQueue.Task;
 import posada.server.runs.Run;
-import posada.server.runs.RunRepository;
 import posada.server.runs.RunService;
 import posada.server.runs.RunState;
 import posada.server.runs.TestRuns;
-import posada.server.scenes.SettingsDocuments;
+import posada.server.scenes.SceneLibrary;
 import posada.server.storage.StorageHealth;
 
 class FrameWorkerTest {
+  private static final Task FRAME = new Task(7, 2), LIGHT = new Task(7, null);
+  private static final String BAKED =
+      "{\"recipe\": {\"irradiance\": {\"use\": true, \"paths\": 512}}}";
   @TempDir Path folder;
-  private final RunRepository ledger = mock(RunRepository.class);
   private final RunService runs = mock(RunService.class);
-  private final SettingsDocuments documents = mock(SettingsDocuments.class);
+  private final SceneLibrary library = mock(SceneLibrary.class);
   private final EventHub events = mock(EventHub.class);
   private final RenderThreads pool = mock(RenderThreads.class);
   private final StorageHealth storage = mock(StorageHealth.class);
-  private final FrameWorker worker =
-      new FrameWorker(ledger, runs, documents, pool, events, storage);
+  private final FrameWorker worker = new FrameWorker(runs, library, pool, events, storage);
 
   @BeforeEach
-  void startTheClock() {
+  void allIsWell() {
     when(pool.batchTime()).thenAnswer(q -> System.nanoTime());
+    when(pool.workers()).thenReturn(Workers.CALLER);
+    when(library.cache()).thenReturn(new JobCache(1 << 28));
     when(storage.await(anyLong(), any())).thenReturn(true);
     when(storage.kept(any(), any())).thenAnswer(q -> q.<Supplier<?>>getArgument(0).get());
   }
 
-  private Run run() {
-    return run(Map.of(), List.of("beauty"));
+  private Run run(String settings) {
+    return TestRuns.run(folder, RunState.RUNNING, settings, List.of());
   }
 
-  private Run run(Map<String, Object> settings, List<String> passes) {
-    return TestRuns.run(folder, RunState.RUNNING, settings, passes, List.of());
+  private void work(String settings, Scene scene, Task task) throws Exception {
+    Run run = run(settings);
+    when(runs.take(task, false)).thenReturn(Optional.of(run));
+    when(library.get(any(), any(), any())).thenReturn(new RenderScene(scene, Workers.CALLER));
+    worker.take("7/" + (task.frame() == null ? "light" : task.frame()), false);
+    verify(runs, times(1)).settle(7);
   }
 
   @Test
   void aLateMessageChangesNothing() {
-    when(ledger.take(7, 2, false)).thenReturn(false);
+    when(runs.take(FRAME, false)).thenReturn(Optional.empty());
     worker.take("7/2", false);
-    verifyNoInteractions(documents, runs, events);
-    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
+    verifyNoInteractions(library, events);
+    verify(runs, never()).settle(anyLong());
   }
 
   @Test
   void aFailureIsKeptWithItsReasonAndTheRunGoesOn() throws Exception {
-    when(ledger.take(7, 2, false)).thenReturn(true);
-    when(ledger.line(7, 2))
-        .thenReturn(Optional.of(new LedgerLine(2, FrameState.FAILED, 1, null, "f", null)));
-    Run run = run();
-    when(runs.find(7)).thenReturn(run);
-    when(documents.read("sha", "s.glb", Map.of(), 1))
+    Run run = run("{}");
+    when(runs.take(FRAME, false)).thenReturn(Optional.of(run));
+    when(library.get("sha", "s.glb", run.settings().settings()))
         .thenThrow(new ImportException("s.glb: the file is gone."));
     worker.take("7/2", false);
-    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("the file is gone"));
+    verify(runs).fail(eq(FRAME), contains("the file is gone"));
     verify(runs).settle(7);
   }
 
@@ -133,23 +134,15 @@ class FrameWorkerTest {
 
   @Test
   void aLayerOfTheSettingsNamesItsFilesAndCutsItsRegion() throws Exception {
-    Map<String, Object> settings =
-        Map.of(
-            "layer",
-            Map.of("name", "cars", "region", Map.of("follow", List.of("car"), "snap", 4)),
-            "files",
-            Map.of("perPass", true, "compression", "rle"));
-    Run run = run(settings, List.of("beauty", "depth"));
-    when(ledger.take(7, 2, false)).thenReturn(true);
-    when(ledger.line(7, 2))
-        .thenReturn(Optional.of(new LedgerLine(2, FrameState.FRESH, 1, 1.0, null, null)));
-    when(runs.find(7)).thenReturn(run);
-    when(pool.workers()).thenReturn(Workers.CALLER);
-    RenderSettings read = SettingsJson.withoutSurroundings(settings).settings().with(1, 0);
-    when(documents.read("sha", "s.glb", settings, 1))
-        .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene(), Workers.CALLER), read));
-    worker.take("7/2", false);
-    verify(ledger).finish(eq(7L), eq(2), anyDouble(), anyDouble());
+    work(
+        """
+        {"layer": {"name": "cars", "region": {"follow": ["car"], "snap": 4}},
+         "passes": {"wanted": ["beauty", "depth"]},
+         "delivery": {"perPass": true, "compression": "rle"}}
+        """,
+        scene(),
+        FRAME);
+    verify(runs).finished(eq(7L), eq(2), any());
     Path file = folder.resolve("depth/shot_cars_depth.0002.exr");
     FrameImage image = ExrReader.read(file);
     FrameImage.Window w = image.window();
@@ -161,104 +154,36 @@ class FrameWorkerTest {
         4, ExrReader.read(folder.resolve("beauty/shot_cars_beauty.0002.exr")).channels().size());
   }
 
-  /** Nothing is rendered in vain: the picture waits for room, then it is written. */
   @Test
-  void aPictureWaitsForRoomOnAFullDisk() throws Exception {
-    Path blocked = folder.resolve("beauty");
-    Files.writeString(blocked, "a file where the folder should be");
-    when(storage.hasRoom(anyLong())).thenReturn(false);
-    when(storage.await(anyLong(), any()))
-        .thenReturn(true, true)
-        .thenAnswer(q -> Files.deleteIfExists(blocked));
-    work(Map.of("files", Map.of("perPass", true)), scene(), "2");
-    verify(ledger).finish(eq(7L), eq(2), anyDouble(), anyDouble());
-    verify(documents).read(any(), any(), any(), anyInt());
-    assertTrue(Files.exists(folder.resolve("beauty/shot_main_beauty.0002.exr")));
-  }
-
-  @Test
-  void aFileThatCannotBeWrittenThoughThereIsRoomFailsTheFrame() throws Exception {
-    Files.writeString(folder.resolve("beauty"), "a file where the folder should be");
-    when(storage.hasRoom(anyLong())).thenReturn(true);
-    work(Map.of("files", Map.of("perPass", true)), scene(), "2");
-    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("is a file, not a folder"));
-  }
-
-  @Test
-  void anOrderlyStopGivesTheFrameBack() throws Exception {
-    when(storage.await(anyLong(), any()))
-        .thenAnswer(
-            q -> {
-              if (q.<Long>getArgument(0) > 0) {
-                worker.stop(); // In the middle of the frame.
-              }
-              return true;
-            });
-    work(Map.of(), scene(), "2");
-    verify(ledger).giveBack(7, 2);
-    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
-    verify(ledger, never()).finish(anyLong(), anyInt(), anyDouble(), anyDouble());
-  }
-
-  @Test
-  void aDatabaseThatFailsIsNoFailureOfTheFrame() throws Exception {
-    RuntimeException down =
-        new DataAccessResourceFailureException("x", new SQLException("closed", "", 90098));
-    when(ledger.take(7, 2, false)).thenReturn(true);
-    when(runs.find(7)).thenThrow(down);
-    // The message goes back to the queue and is given again.
-    assertSame(down, assertThrows(RuntimeException.class, () -> worker.take("7/2", false)));
-    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
-  }
-
-  private void work(Map<String, Object> settings, Scene scene, String task) throws Exception {
-    Run run = run(settings, List.of("beauty"));
-    when(ledger.takeBake(7, false)).thenReturn(true);
-    when(ledger.take(eq(7L), anyInt(), eq(false))).thenReturn(true);
-    when(ledger.line(eq(7L), anyInt()))
-        .thenReturn(Optional.of(new LedgerLine(1, FrameState.FRESH, 1, 1.0, null, null)));
-    when(runs.find(7)).thenReturn(run);
-    when(pool.workers()).thenReturn(Workers.CALLER);
-    RenderSettings read = SettingsJson.withoutSurroundings(settings).settings().with(1, 0);
-    when(documents.read("sha", "s.glb", settings, 1))
-        .thenReturn(new SettingsDocuments.Ready(new RenderScene(scene, Workers.CALLER), read));
-    worker.take("7/" + task, false);
+  void aFrameThatIsThereIsNotRenderedAgain() throws Exception {
+    work("{}", scene(), FRAME);
+    Path file = folder.resolve("beauty/shot_main_beauty.0002.exr");
+    FileTime before = Files.getLastModifiedTime(file);
+    worker.take("7/2", false);
+    verify(runs).there(7, 2);
+    verify(runs, times(1)).finished(eq(7L), eq(2), any());
+    assertEquals(before, Files.getLastModifiedTime(file));
   }
 
   @Test
   void lightIsBakedOnceForAllFramesOfARun() throws Exception {
-    Map<String, Object> settings = Map.of("irradiance", Map.of("use", true, "paths", 512));
-    work(settings, scene(), "light");
-    Path file = folder.resolve(RunLight.FILE);
+    work(BAKED, scene(), LIGHT);
+    Path file = folder.resolve(FrameJob.LIGHT);
     BakedLight light = LightFile.read(file);
     assertEquals(List.of(1, 2), light.info().frames());
-    verify(ledger)
-        .moveBake(eq(7L), eq(FrameState.FRESH), anyDouble(), eq(light.points().count()), eq(null));
-    verify(ledger, never()).move(anyLong(), anyInt(), any(FrameState.class), any());
+    verify(runs).baked(eq(7L), any(Double.class), eq(light.points().count()));
     FileTime baked = Files.getLastModifiedTime(file);
-    work(settings, scene(), "2");
-    verify(ledger).finish(eq(7L), eq(2), anyDouble(), anyDouble());
+    when(runs.take(FRAME, false)).thenReturn(Optional.of(run(BAKED)));
+    worker.take("7/2", false);
+    verify(runs).finished(eq(7L), eq(2), any());
     // After a restart the file is read; one that is damaged is baked anew.
-    new RunLight()
-        .of(
-            run(settings, List.of("beauty")),
-            null,
-            List.of(),
-            null,
-            Workers.CALLER,
-            Stop.NEVER,
-            x -> {});
+    when(library.cache()).thenReturn(new JobCache(1 << 28));
+    worker.take("7/light", false);
+    verify(runs).baked(eq(7L), isNull(), eq(light.points().count()));
     assertEquals(baked, Files.getLastModifiedTime(file));
+    when(library.cache()).thenReturn(new JobCache(1 << 28));
     Files.writeString(file, "PosadaL2");
-    new RunLight()
-        .of(
-            run(settings, List.of("beauty")),
-            new RenderScene(scene(), Workers.CALLER),
-            List.of(new Moment(1, 1 / 24.0, 24), new Moment(2, 2 / 24.0, 24)),
-            SettingsJson.withoutSurroundings(settings).settings(),
-            Workers.CALLER,
-            Stop.NEVER,
-            x -> {});
+    worker.take("7/light", false);
     assertEquals(List.of(1, 2), LightFile.read(file).info().frames());
   }
 
@@ -286,8 +211,64 @@ class FrameWorkerTest {
             List.of(),
             List.of(ride),
             Sky.PLAIN);
-    work(Map.of("irradiance", Map.of("use", true)), moving, "light");
-    verify(ledger).moveBake(eq(7L), eq(FrameState.FAILED), eq(null), eq(null), contains("car"));
-    assertFalse(Files.exists(folder.resolve(RunLight.FILE)));
+    work(BAKED, moving, LIGHT);
+    verify(runs).fail(eq(LIGHT), contains("car"));
+    assertFalse(Files.exists(folder.resolve(FrameJob.LIGHT)));
+  }
+
+  /** Nothing is rendered in vain: the picture waits for room, then it is written. */
+  @Test
+  void aPictureWaitsForRoomOnAFullDisk() throws Exception {
+    Path blocked = folder.resolve("beauty");
+    Files.writeString(blocked, "a file where the folder should be");
+    when(storage.hasRoom(anyLong())).thenReturn(false);
+    when(storage.await(anyLong(), any()))
+        .thenReturn(true, true)
+        .thenAnswer(q -> Files.deleteIfExists(blocked));
+    work("{}", scene(), FRAME);
+    verify(runs).finished(eq(7L), eq(2), any());
+    verify(runs, never()).fail(any(), any());
+    assertTrue(Files.exists(folder.resolve("beauty/shot_main_beauty.0002.exr")));
+  }
+
+  @Test
+  void aFileThatCannotBeWrittenThoughThereIsRoomFailsTheFrame() throws Exception {
+    Files.writeString(folder.resolve("beauty"), "a file where the folder should be");
+    when(storage.hasRoom(anyLong())).thenReturn(true);
+    work("{}", scene(), FRAME);
+    verify(runs).fail(eq(FRAME), contains("is a file, not a folder"));
+  }
+
+  @Test
+  void anOrderlyStopGivesTheFrameBack() throws Exception {
+    when(storage.await(anyLong(), any()))
+        .thenAnswer(
+            q -> {
+              if (q.<Long>getArgument(0) > 0) {
+                worker.stop(); // In the middle of the frame.
+              }
+              return true;
+            });
+    work("{}", scene(), FRAME);
+    verify(runs).stopped(FRAME, true);
+    verify(runs, never()).fail(any(), any());
+    verify(runs, never()).finished(anyLong(), anyInt(), any());
+  }
+
+  @Test
+  void aCancelledFrameIsLeftOut() throws Exception {
+    when(runs.isCancelled(7)).thenReturn(true);
+    work("{}", scene(), FRAME);
+    verify(runs).stopped(FRAME, false);
+  }
+
+  @Test
+  void aDatabaseThatFailsIsNoFailureOfTheFrame() {
+    RuntimeException down =
+        new DataAccessResourceFailureException("x", new SQLException("closed", "", 90098));
+    when(runs.take(eq(FRAME), anyBoolean())).thenThrow(down);
+    // The message goes back to the queue and is given again.
+    assertSame(down, assertThrows(RuntimeException.class, () -> worker.take("7/2", false)));
+    verify(runs, never()).fail(any(), any());
   }
 }

@@ -11,7 +11,7 @@ import posada.core.geometry.Affine;
 import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
 import posada.core.motion.Values;
-import posada.core.scene.ContentHash;
+import posada.core.scene.Digest;
 import posada.core.scene.Environment;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
@@ -31,7 +31,7 @@ public final class SceneState {
   private final ObjectRoles cast;
 
   /** Hashes of meshes and materials, which are the same at all times. */
-  private final Map<Object, Long> known = new IdentityHashMap<>();
+  private final Map<Object, String> known = new IdentityHashMap<>();
 
   public SceneState(Scene scene, RenderSettings settings) {
     rest = scene;
@@ -52,47 +52,43 @@ public final class SceneState {
       }
       if (n.mesh() >= 0) {
         scene.meshes().get(n.mesh()).primitives().forEach(p -> materials.add(p.material()));
-        all.put("object " + n.name(), text(object(i, n, pose)));
+        all.put("object " + n.name(), object(i, n, pose));
       }
       if (n.light() >= 0) {
-        all.put(
-            "light " + n.name(),
-            text(ContentHash.of(scene.lights().get(n.light()), pose.world(i).m())));
+        all.put("light " + n.name(), Digest.of(scene.lights().get(n.light()), pose.world(i).m()));
       }
     }
     for (int i : materials) {
       if (i < scene.materials().size()) {
-        all.put(
-            "material " + scene.materials().get(i).name(), text(known(scene.materials().get(i))));
+        all.put("material " + scene.materials().get(i).name(), known(scene.materials().get(i)));
       }
     }
     if (!scene.textures().isEmpty()) {
-      all.put("textures", text(known(scene.textures())));
+      all.put("textures", known(scene.textures()));
     }
     Environment e = scene.environment();
-    all.put("sky", text(e.changes() ? ContentHash.of(known(e), m.seconds()) : known(e)));
+    all.put("environment", e.changes() ? Digest.of(known(e), m.seconds()) : known(e));
     Layer l = settings.layer();
     all.put(
         "layer",
-        text(
-            ContentHash.of(
-                l.otherwise(), l.objects(), l.material(), l.lights(), l.sky(), l.textures())));
-    all.put("setting bounces", text(ContentHash.of(settings.bounces())));
+        Digest.of(
+            l.otherwise(), l.objects(), l.material(), l.lights(), l.environment(), l.textures()));
+    all.put("setting bounces", Digest.of(settings.bounces()));
     return all;
   }
 
-  private long known(Object o) {
-    return known.computeIfAbsent(o, x -> ContentHash.of(x));
+  private String known(Object o) {
+    return known.computeIfAbsent(o, Digest::of);
   }
 
-  private long object(int i, Node n, Pose pose) {
+  private String object(int i, Node n, Pose pose) {
     boolean bends = Deformation.of(rest, n);
     Affine[] joints = bends ? Deformation.joints(rest, i, pose) : null;
     List<float[]> bones = new ArrayList<>();
     for (int j = 0; joints != null && j < joints.length; j++) {
       bones.add(rounded(joints[j]));
     }
-    return ContentHash.of(
+    return Digest.of(
         known(rest.meshes().get(n.mesh())),
         joints == null ? rounded(pose.world(i)) : null,
         bends ? pose.weights(i) : null,
@@ -106,10 +102,6 @@ public final class SceneState {
       out[k] = Math.round(a.m()[k] * 8192) / 8192f;
     }
     return out;
-  }
-
-  private static String text(long hash) {
-    return Long.toHexString(hash);
   }
 
   /**

@@ -10,6 +10,7 @@ import java.util.concurrent.atomic.AtomicReference;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.JoinedMeshes;
 import posada.core.motion.Pose;
+import posada.core.parallel.Recent;
 import posada.core.parallel.Workers;
 import posada.core.scene.Mesh;
 import posada.core.scene.Primitive;
@@ -25,6 +26,9 @@ public final class Geometry {
   /** Triangles from which building one mesh is worth spreading over the workers. */
   private static final int LARGE = 20_000;
 
+  /** How many times what stands, joined, may be kept for layers. */
+  private static final int LAYERS = 4;
+
   private final Scene scene;
   private final MeshGeometry[] meshes;
 
@@ -39,14 +43,18 @@ public final class Geometry {
   /** The shape of the top level of the frame placed last. */
   private final AtomicReference<InstanceBvh.Shape> top = new AtomicReference<>();
 
-  /** The geometry of the layer that was rendered last, if it left something out. */
-  private final AtomicReference<Without> without = new AtomicReference<>();
+  /**
+   * Geometries of layers that leave something out, rendered lately: a few times what all that
+   * stands takes, so that layers which take turns build nothing twice.
+   */
+  private final Recent<BitSet, Geometry> without;
 
   private Geometry(Scene scene, MeshGeometry[] meshes, int[] standing, JoinedMeshes joined) {
     this.scene = scene;
     this.meshes = meshes;
     this.standing = standing;
     this.joined = joined;
+    without = new Recent<>(LAYERS * Math.max(1, joined.bytes()), g -> g.joined.bytes());
   }
 
   /** Builds the hierarchy of each mesh that has triangles. Cost: O(n log n) in triangles. */
@@ -85,12 +93,9 @@ public final class Geometry {
     return new Geometry(scene, built, standing, joined);
   }
 
-  /** The joined meshes without those of some nodes. */
-  private record Without(BitSet leftOut, Geometry geometry) {}
-
   /**
    * Returns the same geometry without some nodes' meshes among those that are joined; the others
-   * are shared. The last such geometry is kept.
+   * are shared. Those made lately are kept.
    *
    * @param leftOut numbers of nodes
    */
@@ -98,20 +103,18 @@ public final class Geometry {
     if (Arrays.stream(standing).noneMatch(leftOut::get)) {
       return this;
     }
-    Without last = without.get();
-    if (last == null || !last.leftOut.equals(leftOut)) {
-      int[] kept = Arrays.stream(standing).filter(i -> !leftOut.get(i)).toArray();
-      List<JoinedMeshes.Member> members = new ArrayList<>();
-      Pose rest = Pose.at(scene, 0, Set.of());
-      for (int node : kept) {
-        int i = scene.nodes().get(node).mesh();
-        members.add(meshes[i].standing(scene.meshes().get(i).primitives(), rest.world(node)));
-      }
-      JoinedMeshes less = JoinedMeshes.of(members, workers);
-      last = new Without(leftOut, new Geometry(scene, meshes, kept, less));
-      without.set(last);
+    return without.get((BitSet) leftOut.clone(), out -> madeWithout(out, workers));
+  }
+
+  private Geometry madeWithout(BitSet leftOut, Workers workers) {
+    int[] kept = Arrays.stream(standing).filter(i -> !leftOut.get(i)).toArray();
+    List<JoinedMeshes.Member> members = new ArrayList<>();
+    Pose rest = Pose.at(scene, 0, Set.of());
+    for (int node : kept) {
+      int i = scene.nodes().get(node).mesh();
+      members.add(meshes[i].standing(scene.meshes().get(i).primitives(), rest.world(node)));
     }
-    return last.geometry;
+    return new Geometry(scene, meshes, kept, JoinedMeshes.of(members, workers));
   }
 
   /** Returns the mesh's geometry at rest, or null if it has no triangles. */
@@ -153,7 +156,7 @@ public final class Geometry {
 
   /** Returns the bytes that the hierarchies take. */
   public long bytes() {
-    long sum = joined.bytes();
+    long sum = joined.bytes() + without.bytes();
     for (MeshGeometry m : meshes) {
       sum += m == null || m.bvh == null ? 0 : m.bvh.bytes();
     }

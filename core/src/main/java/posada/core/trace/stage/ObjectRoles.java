@@ -108,6 +108,15 @@ public final class ObjectRoles {
     return new float[] {v.get(0), v.get(1), v.get(2)};
   }
 
+  /**
+   * Returns what the layer makes of a node but for its material, to be compared with what another
+   * makes of it.
+   */
+  public List<Object> content(int node) {
+    return java.util.Arrays.asList(
+        roles[node], shadows[node], reflected[node], receives[node], gains[node]);
+  }
+
   Layer.Role role(int node) {
     return roles[node];
   }
@@ -139,7 +148,7 @@ public final class ObjectRoles {
   }
 
   /** Returns true if a node has the layer's plain material. */
-  boolean plain(int node) {
+  public boolean plain(int node) {
     return plain[node];
   }
 

@@ -1,10 +1,10 @@
 import { useRef, useState } from 'react';
 import { Problem, upload, type Revision } from '../api/client';
 import { queryClient } from '../api/queries';
-import { version } from '../shell/format';
+import { revision as revisionText } from '../shell/format';
 import { useTell } from '../shell/Notices';
 
-export type TakeScene = {
+export type ImportScene = {
   /** The file on its way and the fraction sent; 1 while the server reads it. */
   busy?: { name: string; fraction: number };
   failure?: string;
@@ -14,9 +14,9 @@ export type TakeScene = {
   dismiss: () => void;
 };
 
-/** Takes a scene file to the server: progress, stop, one sentence if it cannot be loaded. */
-export function useTakeScene(taken: (r: Revision) => void): TakeScene {
-  const [busy, setBusy] = useState<TakeScene['busy']>();
+/** Imports a scene file: progress, stop, one sentence if it cannot be loaded. */
+export function useImportScene(taken: (r: Revision) => void): ImportScene {
+  const [busy, setBusy] = useState<ImportScene['busy']>();
   const [failure, setFailure] = useState<string>();
   const stopper = useRef<AbortController>(null);
   const tell = useTell();
@@ -31,7 +31,7 @@ export function useTakeScene(taken: (r: Revision) => void): TakeScene {
         await queryClient.invalidateQueries({ queryKey: ['revisions'] });
         void queryClient.invalidateQueries({ queryKey: ['shots'] });
         taken(revision);
-        tell(`${revision.scene} is in as revision ${version(revision.number)}.`);
+        tell(`${revision.scene} is imported as ${revisionText(revision.number)}.`);
         unfit.forEach((u) => tell(u, { bad: true }));
       })
       .catch((e: unknown) => {

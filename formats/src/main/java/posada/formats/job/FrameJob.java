@@ -1,0 +1,356 @@
+package posada.formats.job;
+
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.EnumMap;
+import java.util.HashMap;
+import java.util.List;
+import java.util.Locale;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.DoubleConsumer;
+import java.util.function.LongSupplier;
+import posada.core.image.DeepImage;
+import posada.core.image.FrameImage;
+import posada.core.irradiance.BakedLight;
+import posada.core.parallel.Stop;
+import posada.core.parallel.Workers;
+import posada.core.scene.Digest;
+import posada.core.settings.Crop;
+import posada.core.settings.Denoising;
+import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
+import posada.core.trace.Brightness;
+import posada.core.trace.FrameContent;
+import posada.core.trace.FrameRenderer;
+import posada.core.trace.FrameReport;
+import posada.core.trace.RenderScene;
+import posada.formats.exr.ExrHeader;
+import posada.formats.files.AtomicFile;
+import posada.formats.files.FrameFiles;
+import posada.formats.gltf.ImportException;
+import posada.formats.light.LightFile;
+
+/**
+ * Renders the frames of a strand to files. It sees the strand's frozen document and the scene and
+ * nothing else, so that a frame comes out the same wherever it is rendered. For one thread, which
+ * hands the work to its workers.
+ */
+public final class FrameJob {
+  /** Name of the file of baked light in a strand's folder. */
+  public static final String LIGHT = "baked.light";
+
+  /** Samples between two looks at whether to stop, and two words about progress. */
+  private static final int ROUND = 2;
+
+  /**
+   * What a job runs on.
+   *
+   * @param nanoseconds a clock, of any origin
+   * @param freeBytes of memory
+   */
+  public record Machine(
+      Workers workers, LongSupplier nanoseconds, LongSupplier freeBytes, JobCache cache) {}
+
+  /** Hears what becomes of a frame. */
+  public interface Listener {
+    /** Hears that samples have been added; the picture so far is the renderer's. */
+    void at(double fraction, FrameRenderer renderer);
+
+    /** Hears of the picture before it is written. */
+    default void made(FrameImage image, DeepImage deep) {}
+
+    /**
+     * Is asked whether writing that failed is to be tried again.
+     *
+     * @return false to give the failure up
+     */
+    default boolean again(IOException e) {
+      return false;
+    }
+  }
+
+  /**
+   * A frame that is written.
+   *
+   * @param seconds that it took
+   * @param samples of each pixel, at the most
+   * @param bytes of its files
+   */
+  public record Done(
+      double seconds,
+      int samples,
+      long bytes,
+      FrameReport report,
+      Brightness brightness,
+      List<Path> files) {}
+
+  private final StrandDocument document;
+  private final RenderScene scene;
+  private final BakedLight light;
+  private final RenderSettings settings;
+  private final FrameFiles files;
+  private final Path folder;
+  private final Machine machine;
+  private final Map<Integer, Crop> regions = new HashMap<>();
+  private FrameContent content;
+
+  /**
+   * @param scene in the surroundings that the document asks for
+   * @param light to use in place of light that is baked in the folder; null for none
+   * @param folder of the strand's files
+   * @throws IllegalArgumentException if a format cannot hold a pass, or files would share a path
+   */
+  public FrameJob(
+      StrandDocument document, RenderScene scene, BakedLight light, Path folder, Machine machine) {
+    this.document = document;
+    this.scene = scene;
+    this.light = light;
+    this.folder = folder;
+    this.machine = machine;
+    settings = document.settings().settings();
+    files = files(document, folder);
+  }
+
+  /** Returns where a strand's files lie; see {@link FrameFiles} for what is refused. */
+  public static FrameFiles files(StrandDocument d, Path folder) {
+    return new FrameFiles(
+        folder,
+        d.settings().delivery(),
+        d.settings().passes(),
+        d.fields(),
+        d.rate(),
+        d.settings().background());
+  }
+
+  public FrameFiles files() {
+    return files;
+  }
+
+  /** Returns true if the frames need light that is baked before the first of them. */
+  public static boolean bakes(StrandDocument d) {
+    return d.settings().recipe().irradiance().use();
+  }
+
+  private Path lightFile() {
+    return folder.resolve(LIGHT);
+  }
+
+  /** Returns true if the strand's light is there already. */
+  public boolean isBaked() {
+    return Files.exists(lightFile());
+  }
+
+  /**
+   * Returns the strand's light, baked now if it is not there.
+   *
+   * @param progress hears the share that is baked, 0 .. 1
+   * @return null if it was stopped
+   * @throws IllegalArgumentException naming what moves or changes
+   */
+  public BakedLight bake(Stop stop, DoubleConsumer progress) throws IOException, ImportException {
+    if (light != null) {
+      return light;
+    }
+    return machine.cache.light(lightFile(), () -> baked(stop, progress));
+  }
+
+  private BakedLight baked(Stop stop, DoubleConsumer progress) throws IOException {
+    if (isBaked()) {
+      try {
+        return LightFile.read(lightFile());
+      } catch (IOException | IllegalArgumentException damaged) {
+        Files.delete(lightFile()); // It is baked anew.
+      }
+    }
+    List<String> changes = scene.changes(document.moments(), settings);
+    if (!changes.isEmpty()) {
+      int more = changes.size() - 1;
+      throw new IllegalArgumentException(
+          "Baked light would be wrong: "
+              + changes.get(0)
+              + (more > 0 ? "; and " + more + " more" : "")
+              + ". Leave it out by a layer, or render without baked light.");
+    }
+    BakedLight made =
+        scene.bake(
+            document.camera(),
+            RenderScene.someOf(document.moments(), settings.irradiance().every()),
+            document.width(),
+            document.height(),
+            settings,
+            machine.workers,
+            stop,
+            progress,
+            machine.nanoseconds);
+    if (made != null) {
+      AtomicFile.publish(lightFile(), LightFile.encode(made), true);
+    }
+    return made;
+  }
+
+  /** The scene with its light; null if baking it was stopped. */
+  private RenderScene lit(Stop stop) throws IOException, ImportException {
+    if (!settings.irradiance().use() && light == null) {
+      return scene;
+    }
+    BakedLight l = bake(stop, x -> {});
+    return l == null ? null : scene.withBakedLight(l);
+  }
+
+  /** Finds the regions of all frames, which may be of one size; false if it was stopped. */
+  private boolean findRegions(Stop stop) throws IOException, ImportException {
+    if (!regions.isEmpty()) {
+      return true;
+    }
+    List<Moment> moments = document.moments();
+    List<Crop> found =
+        machine.cache.regions(
+            document,
+            () ->
+                scene.regions(
+                    document.camera(),
+                    moments,
+                    document.width(),
+                    document.height(),
+                    settings,
+                    machine.workers,
+                    stop));
+    if (found == null) {
+      return false;
+    }
+    for (int i = 0; i < found.size(); i++) {
+      regions.put(moments.get(i).frame(), found.get(i));
+    }
+    return true;
+  }
+
+  /**
+   * Returns the fingerprint of what a frame's files are made from.
+   *
+   * @return null if finding it was stopped
+   */
+  public String fingerprint(int frame, Stop stop) throws IOException, ImportException {
+    Map<FrameContent.Part, String> parts = parts(frame, stop);
+    return parts == null
+        ? null
+        : Digest.of(FrameContent.whole(parts), document.settings().delivery());
+  }
+
+  /** Returns the fingerprints of a frame's parts; null if finding them was stopped. */
+  public Map<FrameContent.Part, String> parts(int frame, Stop stop)
+      throws IOException, ImportException {
+    if (!findRegions(stop)) {
+      return null;
+    }
+    if (content == null) {
+      RenderScene ready = lit(stop);
+      if (ready == null) {
+        return null;
+      }
+      content = ready.content(document.camera(), document.width(), document.height(), settings);
+    }
+    return new EnumMap<>(content.at(document.rate().moment(frame), regions.get(frame)));
+  }
+
+  /**
+   * Renders a frame and writes its files.
+   *
+   * @param fingerprint of it, see {@link #fingerprint}
+   * @param overwrite false to refuse if a file is there
+   * @return null if it was stopped
+   * @throws posada.core.trace.FrameFailure if memory runs out
+   */
+  public Done render(int frame, String fingerprint, boolean overwrite, Stop stop, Listener listener)
+      throws IOException, ImportException {
+    if (!findRegions(stop)) {
+      return null;
+    }
+    RenderScene ready = lit(stop);
+    if (ready == null) {
+      return null;
+    }
+    ready.check(settings);
+    long start = machine.nanoseconds.getAsLong();
+    Moment moment = document.rate().moment(frame);
+    FrameRenderer renderer =
+        ready.frame(
+            document.camera(),
+            moment,
+            document.width(),
+            document.height(),
+            settings.with(regions.get(frame)),
+            machine.workers,
+            stop,
+            machine.freeBytes);
+    FrameImage image =
+        renderer == null
+            ? null
+            : renderer.render(
+                ROUND,
+                machine.workers,
+                stop,
+                (done, total) -> listener.at(done / (double) total, renderer),
+                machine.nanoseconds);
+    if (image == null) {
+      return null;
+    }
+    double seconds = (machine.nanoseconds.getAsLong() - start) / 1e9;
+    DeepImage deep = renderer.deepImage();
+    listener.made(image, deep);
+    int samples = renderer.samples();
+    List<Path> written =
+        write(
+            frame, image, deep, texts(moment, seconds, samples, fingerprint), overwrite, listener);
+    if (written == null) {
+      return null;
+    }
+    long bytes = 0;
+    for (Path p : written) {
+      bytes += Files.size(p);
+    }
+    return new Done(seconds, samples, bytes, renderer.report(), Brightness.of(image), written);
+  }
+
+  private List<Path> write(
+      int frame,
+      FrameImage image,
+      DeepImage deep,
+      Map<String, String> texts,
+      boolean overwrite,
+      Listener listener)
+      throws IOException {
+    boolean replace = overwrite;
+    while (true) {
+      try {
+        return files.write(frame, image, deep, texts, replace, machine.workers);
+      } catch (IOException e) {
+        if (!listener.again(e)) {
+          throw e;
+        }
+        replace = true; // Some of its files may have been written.
+      }
+    }
+  }
+
+  /** What a frame's headers say beside the picture. */
+  private Map<String, String> texts(
+      Moment moment, double seconds, int samples, String fingerprint) {
+    Map<String, String> t = new TreeMap<>();
+    t.put("posadaProduction", document.production());
+    t.put("posadaShot", document.shot());
+    t.put("posadaLayer", settings.layer().name());
+    t.put("posadaCamera", document.camera());
+    t.put(ExrHeader.FRAME, Integer.toString(moment.frame()));
+    t.put("posadaSamples", Integer.toString(samples));
+    t.put("posadaSeconds", String.format(Locale.ROOT, "%.3f", seconds));
+    t.put(ExrHeader.EXPOSURE, Double.toString(settings.lens().exposure().at(moment.seconds())));
+    Denoising denoising = settings.denoising();
+    if (denoising.picture()) {
+      t.put(ExrHeader.DENOISED, Double.toString(denoising.amount()));
+    }
+    t.put(ExrHeader.FINGERPRINT, fingerprint);
+    return t;
+  }
+}

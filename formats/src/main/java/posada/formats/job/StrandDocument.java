@@ -1,0 +1,74 @@
+package posada.formats.job;
+
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import posada.core.plan.FrameRange;
+import posada.core.plan.FrameRate;
+import posada.core.settings.Moment;
+import posada.formats.settings.RenderDocument;
+
+/**
+ * The frozen settings of a strand: all that its frames are made from beside the scene's files.
+ *
+ * @param schema number of this form; {@link #SCHEMA}
+ * @param revision number of the scene's revision
+ * @param sceneSha256 of the scene's files
+ * @param sceneFile the scene file among them
+ * @param frames as written, such as {@code 1-96x4}
+ * @param frameRate frames per second
+ * @param width pixels
+ * @param height pixels
+ * @param settings what is said about the pictures
+ * @param version of the strand's files
+ * @param date for file names, such as 2026-11-29
+ */
+public record StrandDocument(
+    int schema,
+    String production,
+    String scene,
+    int revision,
+    String sceneSha256,
+    String sceneFile,
+    String shot,
+    String camera,
+    String frames,
+    double frameRate,
+    int width,
+    int height,
+    RenderDocument settings,
+    int version,
+    String date) {
+  /** The number of today's form. */
+  public static final int SCHEMA = 1;
+
+  public StrandDocument {
+    if (schema != SCHEMA) {
+      throw new IllegalArgumentException(
+          "schema must be " + SCHEMA + " (got " + schema + "): the document is of another version");
+    }
+    FrameRange.parse(frames);
+  }
+
+  public FrameRate rate() {
+    return new FrameRate(frameRate);
+  }
+
+  /** Returns when the frames are, in order. */
+  public List<Moment> moments() {
+    return FrameRange.parse(frames).frames().stream().map(rate()::moment).toList();
+  }
+
+  /** Returns the values of the fields of file names, but for frame and pass. */
+  Map<String, String> fields() {
+    Map<String, String> f = new TreeMap<>();
+    f.put("production", production);
+    f.put("scene", scene);
+    f.put("shot", shot);
+    f.put("layer", settings.layer().name());
+    f.put("camera", camera);
+    f.put("version", Integer.toString(version));
+    f.put("date", date);
+    return f;
+  }
+}

@@ -1,0 +1,107 @@
+package posada.formats.settings;
+
+import java.io.IOException;
+import java.nio.file.Path;
+import java.util.List;
+import java.util.Set;
+import posada.core.scene.Environment;
+import posada.core.settings.Crop;
+import posada.core.settings.Layer;
+import posada.core.settings.Lens;
+import posada.core.settings.PassSettings;
+import posada.core.settings.Recipe;
+import posada.core.settings.RenderSettings;
+import posada.core.settings.Shutter;
+import posada.formats.files.Delivery;
+
+/**
+ * All that can be said about pictures beside scene, camera, frames and size; documented in {@code
+ * docs/settings.md}.
+ *
+ * @param schema number of this form; {@link #SCHEMA}
+ * @param recipe how well they are rendered
+ * @param lens in front of the film
+ * @param shutter while the film is exposed
+ * @param crop region of the picture; null for all of it
+ * @param clips names of the animations that play; null for all
+ * @param background true if the surroundings are seen behind the objects
+ * @param passes into which pictures are taken apart
+ * @param layer which objects take part and how
+ * @param environment surroundings in place of the scene's; null for the scene's
+ * @param delivery how they are written
+ */
+public record RenderDocument(
+    int schema,
+    Recipe recipe,
+    Lens lens,
+    Shutter shutter,
+    Crop crop,
+    List<String> clips,
+    boolean background,
+    PassSettings passes,
+    Layer layer,
+    EnvironmentDocument environment,
+    Delivery delivery) {
+  /** The number of today's form. */
+  public static final int SCHEMA = 1;
+
+  public static final RenderDocument DEFAULT = of(RenderSettings.DEFAULT, null, Delivery.DEFAULT);
+
+  public RenderDocument {
+    if (schema != SCHEMA) {
+      throw new IllegalArgumentException(
+          "schema must be " + SCHEMA + " (got " + schema + "): the document is of another version");
+    }
+    clips = clips == null ? null : List.copyOf(clips);
+  }
+
+  /** Returns a document that says these settings. */
+  public static RenderDocument of(
+      RenderSettings s, EnvironmentDocument environment, Delivery delivery) {
+    return new RenderDocument(
+        SCHEMA,
+        s.recipe(),
+        s.lens(),
+        s.shutter(),
+        s.crop(),
+        s.clips() == null ? null : List.copyOf(s.clips()),
+        s.background(),
+        s.passes(),
+        s.layer(),
+        environment,
+        delivery);
+  }
+
+  /** Returns what the renderer takes of it. */
+  public RenderSettings settings() {
+    return new RenderSettings(
+        recipe,
+        lens,
+        shutter,
+        crop,
+        clips == null ? null : Set.copyOf(clips),
+        background,
+        passes,
+        layer);
+  }
+
+  /** Returns the same with other settings. */
+  public RenderDocument with(RenderSettings s) {
+    return of(s, environment, delivery);
+  }
+
+  /** Returns the same written otherwise. */
+  public RenderDocument with(Delivery d) {
+    return of(settings(), environment, d);
+  }
+
+  /**
+   * Returns the surroundings that replace the scene's; null for the scene's.
+   *
+   * @param folder where pictures are looked for
+   * @throws IOException naming the picture's file if it is missing or damaged
+   */
+  public Environment surroundings(Path folder) throws IOException {
+    return environment == null ? null : environment.read(folder);
+  }
+}

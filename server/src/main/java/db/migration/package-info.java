@@ -1,0 +1,2 @@
+/** Changes of stored documents between versions, run by Flyway beside the SQL scripts. */
+package db.migration;

@@ -1,0 +1,96 @@
+package posada.server.app;
+
+import io.swagger.v3.oas.models.media.Schema;
+import java.util.LinkedHashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.springdoc.core.utils.SpringDocUtils;
+import posada.core.scene.Track;
+import posada.core.settings.Filter;
+import posada.core.settings.Layer;
+import posada.core.settings.OwnPass;
+import posada.core.settings.Pass;
+import posada.core.settings.Preview;
+import posada.core.settings.Sampling;
+import posada.formats.exr.ExrCompression;
+import posada.formats.files.FileFormat;
+import posada.formats.preview.BurnIn;
+import posada.formats.settings.Dates;
+import posada.formats.settings.Documents;
+import posada.formats.settings.SettingsModule;
+import posada.formats.settings.Times;
+
+/** What settings look like in the OpenAPI document where their records do not tell. */
+@SuppressWarnings({"rawtypes", "unchecked"})
+final class SettingsSchemas {
+  private SettingsSchemas() {}
+
+  /** Describes choices by their names, and numbers over time. */
+  static void describe() {
+    SpringDocUtils config = SpringDocUtils.getConfig();
+    new SettingsModule(); // Knows the names once it is there.
+    for (Class<?> kind :
+        List.of(
+            Pass.class,
+            FileFormat.class,
+            ExrCompression.class,
+            Sampling.Pattern.class,
+            Filter.Shape.class,
+            Layer.Role.class,
+            Layer.Plain.Kind.class,
+            OwnPass.Quantity.class,
+            Preview.Style.class,
+            Preview.Kind.class,
+            BurnIn.class)) {
+      config.replaceWithSchema(kind, choice(kind));
+    }
+    config.replaceWithSchema(Track.class, overTime("number"));
+    config.replaceWithSchema(Dates.class, overTime("string"));
+    config.replaceWithSchema(Times.class, overTime("number", "string"));
+  }
+
+  private static Schema choice(Class<?> kind) {
+    Schema s = type("string");
+    s.setEnum(SettingsModule.names(kind));
+    return s;
+  }
+
+  private static Schema type(String... names) {
+    Schema s = new Schema();
+    s.setTypes(new LinkedHashSet<>(List.of(names)));
+    return s;
+  }
+
+  /** A value, or a list of pairs of seconds and value. */
+  private static Schema overTime(String... kinds) {
+    Set<String> all = new LinkedHashSet<>(List.of(kinds));
+    all.add("number");
+    Schema pair = type("array");
+    pair.setItems(type(all.toArray(new String[0])));
+    Schema keys = type("array");
+    keys.setItems(pair);
+    Schema s = new Schema();
+    s.setAnyOf(List.of(type(kinds), keys));
+    return s;
+  }
+
+  /** Lets those parts of settings be null that may be, and names the catalogue's passes. */
+  static void complete(Map<String, Schema> schemas) {
+    schemas.get("PassEntry").getProperties().put("name", choice(Pass.class));
+    Documents.mayBeNull()
+        .forEach(
+            (kind, names) -> {
+              Schema s = schemas.get(kind.getSimpleName());
+              if (s != null && s.getProperties() != null) {
+                names.forEach(n -> s.getProperties().computeIfPresent(n, (k, v) -> orNull(v)));
+              }
+            });
+  }
+
+  private static Schema orNull(Object part) {
+    Schema s = new Schema();
+    s.setAnyOf(List.of((Schema) part, type("null")));
+    return s;
+  }
+}

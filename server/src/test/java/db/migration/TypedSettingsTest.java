@@ -1,0 +1,140 @@
+package db.migration;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.List;
+import java.util.Set;
+import org.flywaydb.core.Flyway;
+import org.h2.jdbcx.JdbcConnectionPool;
+import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
+import org.junit.jupiter.api.Test;
+import org.springframework.jdbc.core.JdbcTemplate;
+import posada.core.settings.Crop;
+import posada.core.settings.Pass;
+import posada.formats.job.StrandDocument;
+import posada.formats.settings.Documents;
+import posada.formats.settings.RenderDocument;
+
+/** A database of before the settings had a form, taken over. */
+class TypedSettingsTest {
+  private static final String OLD =
+      """
+      {"sampling": {"adaptive": true, "noiseThreshold": 0.01, "most": 99},
+       "bounces": {"indirectClamp": 3}, "shutter": {"motionBlur": true, "phase": -90},
+       "passes": {"occlusion": {"radius": 2}, "deep": {},
+                  "own": {"kind": {"quantity": "constant", "numbers": {"car": 2}}}},
+       "layer": {"name": "cars", "sky": {"factor": 2, "color": [0.5, 1, 1]},
+                 "lights": [{"match": ["a"], "factor": 3}],
+                 "region": {"x": 1, "y": 2, "width": 3, "height": 4},
+                 "settings": {"bounces": {"diffuse": 1}}},
+       "files": {"perPass": true}, "clips": ["ride"], "background": false}
+      """;
+
+  private final JdbcConnectionPool pool = JdbcConnectionPool.create("jdbc:h2:mem:old", "sa", "");
+  private final JdbcTemplate db = new JdbcTemplate(pool);
+
+  @BeforeEach
+  void before() {
+    Flyway.configure().dataSource(pool).target("7").load().migrate();
+    db.update(
+        "insert into revision (production_id, scene, number, file_name, sha256, report, imported_at)"
+            + " values (1, 's', 1, 's.glb', 'x', '{}', now())");
+  }
+
+  @AfterEach
+  void close() {
+    pool.dispose();
+  }
+
+  private void shot(String name, String settings) {
+    db.update(
+        "insert into shot (version, production_id, revision_id, name, camera, frames, width, height,"
+            + " scale, samples, passes, formats, settings)"
+            + " values (1, 1, 1, ?, 'c', '1-2', 64, 64, 100, 7, 'beauty,depth', 'exr,png', ?)",
+        name,
+        settings);
+  }
+
+  private void run(int number, String settings) {
+    String document =
+        """
+        {"production": "p", "scene": "s", "revision": 1, "sceneSha256": "x", "sceneFile": "s.glb",
+         "shot": "wide", "camera": "c", "frames": "1-2", "frameRate": 24, "width": 64, "height": 48,
+         "samples": 5, "settings": %s, "passes": ["beauty"], "formats": ["exr"],
+         "pattern": "{pass}/{shot}_{layer}_{pass}.{frame:4}", "version": 1, "date": "2026-11-01"}
+        """
+            .formatted(settings);
+    db.update(
+        "insert into run (production_id, shot_id, shot, number, state, settings, folder, folder_key,"
+            + " started_at) values (1, 1, 'wide', ?, 'DONE', ?, 'f', 'p/wide', now())",
+        number,
+        document);
+  }
+
+  private void migrate() {
+    Flyway.configure().dataSource(pool).load().migrate();
+  }
+
+  private RenderDocument settings(String shot) {
+    String json = db.queryForObject("select settings from shot where name = ?", String.class, shot);
+    return Documents.read(json, RenderDocument.class);
+  }
+
+  @Test
+  void shotsKeepAllThatTheySaid() {
+    shot("wide", OLD);
+    shot("plain", "{}");
+    migrate();
+    RenderDocument d = settings("wide");
+    assertEquals(7, d.recipe().sampling().most());
+    assertEquals(0.01, d.recipe().sampling().noiseThreshold());
+    assertEquals(3, d.recipe().bounces().indirectClamp());
+    assertEquals(1, d.recipe().bounces().diffuse());
+    assertEquals(-90, d.shutter().start());
+    assertEquals(Set.of(Pass.BEAUTY, Pass.DEPTH), d.passes().wanted());
+    assertEquals(2, d.passes().occlusionRadius());
+    assertEquals(0.01, d.passes().deepTolerance());
+    assertEquals(2, d.passes().own().get("kind").constants().get("car"));
+    assertEquals("cars", d.layer().name());
+    assertEquals(List.of(1f, 2f, 2f), d.layer().environment());
+    assertEquals(List.of(3f, 3f, 3f), d.layer().lights().get(0).color());
+    assertEquals(new Crop(1, 2, 3, 4, false), d.layer().region().fixed());
+    assertEquals(List.of("ride"), d.clips());
+    assertEquals(
+        "exr,png", String.join(",", d.delivery().formats().stream().map(f -> f.label()).toList()));
+    assertTrue(d.delivery().perPass() && !d.background());
+    assertEquals(RenderDocument.DEFAULT.recipe().bounces(), settings("plain").recipe().bounces());
+  }
+
+  @Test
+  void runsKeepWhatTheyWereMadeFrom() {
+    shot("wide", "{}");
+    run(1, OLD);
+    migrate();
+    StrandDocument d =
+        Documents.read(
+            db.queryForObject("select settings from run", String.class), StrandDocument.class);
+    assertEquals(48, d.height());
+    assertEquals(5, d.settings().recipe().sampling().most());
+    assertEquals("cars", d.settings().layer().name());
+  }
+
+  @Test
+  void whatCannotBeReadIsSetAsideWithTheReason() {
+    shot("wide", "{\"samplng\": 3}");
+    run(1, "{\"bounces\": {\"diffuse\": 99}}");
+    run(2, "{}");
+    migrate();
+    assertEquals(
+        List.of(
+            "settings of shot wide: samplng is not known",
+            "run wide v1: settings.recipe.bounces: diffuse bounces must be 0 .. 64 (got 99)"),
+        db.query(
+            "select what, reason from set_aside order by id",
+            (r, i) -> r.getString(1) + ": " + r.getString(2).replaceFirst(";.*", "")));
+    assertEquals(RenderDocument.DEFAULT, settings("wide"));
+    assertEquals(List.of(2), db.queryForList("select number from run", Integer.class));
+  }
+}

@@ -1,0 +1,49 @@
+import type { Run, Shot } from '../api/client';
+import { useDefaults, useRuns } from '../api/queries';
+import { Choice } from '../shell/Choice';
+import { ClampedLight } from '../shell/ClampedLight';
+import { clampText } from '../shell/format';
+import { Row } from '../shell/Row';
+import type { Put } from './Field';
+import { withRecipe } from './settings';
+
+const CLAMPS = [0, 1, 3, 10, 30, 100, 1000];
+
+const clampOf = ({ recipe }: Shot['settings']) => recipe.bounces.indirectClamp;
+
+/** What the clamp took from the same camera when it was last rendered with it. */
+function useClamped(shot: Shot, clamp: number): Run | undefined {
+  return useRuns().data?.find(
+    (r) =>
+      r.settings.camera === shot.camera &&
+      r.shareCut !== null &&
+      clampOf(r.settings.settings) === clamp,
+  );
+}
+
+/** How bright bounced light may be in one sample: it ends fireflies, and makes rooms darker. */
+export function ClampChoice({ shot, put }: { shot: Shot; put: Put }) {
+  const usual = useDefaults()?.settings;
+  const clamp = clampOf(shot.settings);
+  const last = useClamped(shot, clamp);
+  const hint = (n: number) =>
+    n === 0
+      ? 'fireflies stay'
+      : n === 1
+        ? 'fewer fireflies, darker'
+        : usual && n === clampOf(usual)
+          ? 'default'
+          : undefined;
+  return (
+    <Row name="Clamp" hint={clamp > 0 && last ? <ClampedLight from={last} /> : 'of bounced light'}>
+      <Choice
+        label="Clamp of bounced light, luminance with white at 1"
+        value={clamp}
+        options={[...new Set([...CLAMPS, clamp])]
+          .sort((a, b) => a - b)
+          .map((n) => ({ value: n, label: clampText(n), hint: hint(n) }))}
+        onChange={(indirectClamp) => void put(withRecipe(shot, 'bounces', { indirectClamp }))}
+      />
+    </Row>
+  );
+}
