@@ -76,6 +76,12 @@ final class OldSettings {
     if (d.get("shutter") instanceof ObjectNode s) {
       rename(s, "phase", "start");
     }
+    if (d.get("lens") instanceof ObjectNode l && l.path("depthOfField").asBoolean(false)) {
+      // Today it would be what is in the middle of the picture.
+      if (!l.has("focusDistance")) {
+        l.put("focusDistance", 10);
+      }
+    }
     rename(d, "files", "delivery");
     if (d.get("passes") instanceof ObjectNode p) {
       passes(p);
@@ -121,7 +127,7 @@ final class OldSettings {
   private static void list(ObjectNode o, String name, String values) {
     ArrayNode a = o.putArray(name);
     for (String v : values.split(",")) {
-      a.add(v);
+      a.add(v.equals("coat") ? "clearcoat" : v);
     }
   }
 }

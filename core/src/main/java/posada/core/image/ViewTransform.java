@@ -117,7 +117,7 @@ public final class ViewTransform {
   }
 
   /** Depth where a ray meets nothing, metres. */
-  public static final float NO_SURFACE = 1e10f;
+  public static final float NO_SURFACE = Float.POSITIVE_INFINITY;
 
   /** Returns the sRGB display value of a linear one, 0 .. 65535 without sign; clipped. */
   public static short encode(float linear) {

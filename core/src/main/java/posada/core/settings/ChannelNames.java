@@ -18,7 +18,7 @@ public final class ChannelNames {
   private static final List<String> GUIDE_SETS =
       List.of(
           "diffuse.RGBE",
-          "glossy.RGBE",
+          "specular.RGBE",
           "seen.RGBE",
           "tint.RGB",
           "mirrored.RGB",

@@ -11,7 +11,8 @@ import posada.core.scene.Track;
  * @param filmHeight likewise
  * @param depthOfField false for a pinhole, whatever else is set
  * @param fStop focal length over the opening's diameter
- * @param focusDistance metres along the view axis
+ * @param focusDistance metres along the view axis; null to focus on what is in the middle of the
+ *     picture
  * @param focusObject name of a node to focus on instead; null for none
  * @param blades of the aperture; 0 for a round one
  * @param bladeRotation degrees
@@ -33,7 +34,7 @@ public record Lens(
   public static final double MOST_STOPS = 32;
 
   public static final Lens DEFAULT =
-      new Lens(null, 36, 24, false, Track.of(2.8), Track.of(10), null, 0, 0, Track.of(0));
+      new Lens(null, 36, 24, false, Track.of(2.8), null, null, 0, 0, Track.of(0));
 
   public Lens {
     if (focalLength != null) {
@@ -42,12 +43,19 @@ public record Lens(
     Limits.within("film back width", filmWidth, 1, 1000);
     Limits.within("film back height", filmHeight, 1, 1000);
     fStop.within("f-stop", 0.1, 1000);
-    focusDistance.within("focus distance", 1e-3, 1e6);
+    if (focusDistance != null) {
+      focusDistance.within("focus distance", 1e-3, 1e6);
+    }
     if (blades != 0) {
       Limits.whole("aperture blades", blades, 3, 32);
     }
     Limits.within("blade rotation", bladeRotation, -3600, 3600);
     exposure.within("exposure", -MOST_STOPS, MOST_STOPS);
+  }
+
+  /** Returns true if what is in the middle of the picture is to be sharp. */
+  public boolean focusesOnTheMiddle() {
+    return depthOfField && focusDistance == null && focusObject == null;
   }
 
   /** Returns the same lens at another exposure in stops. */

@@ -30,7 +30,7 @@ public enum Pass {
   TRANSMISSION_DIRECT("transmission-direct", "lights seen through the first surface"),
   TRANSMISSION_INDIRECT("transmission-indirect", "everything else seen through the first surface"),
   SHEEN("sheen", "light that the fibres of cloth send back, direct and indirect"),
-  COAT("coat", "what is mirrored by varnish, direct and indirect"),
+  COAT("clearcoat", "what is mirrored by the clearcoat, direct and indirect"),
   EMISSION("emission", "light that the first surface gives off, and lights that the camera sees"),
   ENVIRONMENT("environment", "surroundings behind the objects, and haze in front of them"),
   LIGHT_GROUPS(
@@ -44,7 +44,7 @@ public enum Pass {
       Use.DATA,
       false,
       "distance of the surface at the pixel's centre",
-      "metres along the view axis; 1e10 where there is no surface",
+      "metres along the view axis; infinite where there is no surface",
       "one more ray for each pixel"),
   DEPTH_FILTERED(
       "depth-filtered",
@@ -53,7 +53,7 @@ public enum Pass {
       Use.DATA,
       true,
       "mean distance of the surfaces in the pixel, for smooth fog",
-      "metres along the view axis; 1e10 where there is no surface",
+      "metres along the view axis; infinite where there is no surface",
       Pass.FREE),
   POSITION(
       "position",

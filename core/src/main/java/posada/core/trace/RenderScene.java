@@ -378,7 +378,8 @@ public final class RenderScene {
    */
   private Stage stage(
       Moment moment, RenderSettings settings, Surroundings around, Workers workers) {
-    return stage(moment, settings, new BitSet(), around != null, around, workers);
+    boolean hit = around != null || settings.lens().focusesOnTheMiddle();
+    return stage(moment, settings, new BitSet(), hit, around, workers);
   }
 
   /** Places everything but some nodes, to be met by rays and not to be lit. */

@@ -101,7 +101,7 @@ class GuidesTest {
     for (int i = 0; i < W * H; i++) {
       float sum =
           guided.find("guides-diffuse.G")[i]
-              + guided.find("guides-glossy.G")[i]
+              + guided.find("guides-specular.G")[i]
               + guided.find("guides-seen.G")[i];
       assertEquals(plain.find("G")[i], sum, 1e-5 * (1 + sum));
     }

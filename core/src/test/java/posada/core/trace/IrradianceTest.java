@@ -135,7 +135,7 @@ class IrradianceTest {
     float[] alpha = image.find("A");
     assertEquals(4, depth[32 * 64 + 32], 1e-4);
     assertEquals(4, depth[20 * 64 + 20], 1e-4);
-    assertEquals(1e10f, depth[0]);
+    assertEquals(Float.POSITIVE_INFINITY, depth[0]);
     assertEquals(1, alpha[32 * 64 + 32]);
     assertEquals(0, alpha[0]);
     assertEquals(1, image.find("normal.Y")[32 * 64 + 32], 1e-5);

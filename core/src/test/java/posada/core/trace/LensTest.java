@@ -21,6 +21,7 @@ import posada.core.scene.Animation.Path;
 import posada.core.scene.Scene;
 import posada.core.scene.Track;
 import posada.core.settings.Filter;
+import posada.core.settings.Layer;
 import posada.core.settings.Lens;
 import posada.core.settings.Moment;
 import posada.core.settings.Pass;
@@ -131,6 +132,35 @@ class LensTest {
         assertThrows(
             IllegalArgumentException.class, () -> render(dot(7).scene(), settings(1).with(nobody)));
     assertTrue(e.getMessage().contains("nobody"));
+  }
+
+  @Test
+  void withoutADistanceTheMiddleOfThePictureIsSharp() {
+    Lens middle =
+        new Lens(Track.of(50), 36, 24, true, Track.of(1.4), null, null, 0, 0, Track.of(0));
+    assertTrue(lit(render(dot(7).scene(), settings(64).with(middle)), true) <= 3);
+    // What the camera looks through is not what is meant.
+    TestScenes pane = dot(7).square(new Vec3(0, -2, 0), 1, false, TestScenes.lamp(1));
+    Layer.Rule unseen =
+        new Layer.Rule(
+            List.of(pane.nodes.get(pane.nodes.size() - 1).name()),
+            Layer.Role.UNSEEN,
+            null,
+            null,
+            null);
+    Layer l = Layer.MAIN;
+    Layer without =
+        new Layer(
+            "l",
+            l.otherwise(),
+            List.of(unseen),
+            null,
+            l.lights(),
+            l.environment(),
+            true,
+            false,
+            null);
+    assertTrue(lit(render(pane.scene(), settings(64).with(middle).with(without)), true) <= 3);
   }
 
   @Test

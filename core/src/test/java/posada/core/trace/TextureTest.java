@@ -127,7 +127,7 @@ class TextureTest {
     assertEquals(128 / 255.0, blend.find("A")[at], 0.03);
     FrameImage mask = render(null, Wrap.CLAMP, true, AlphaMode.MASK, false);
     assertEquals(0, mask.find("A")[at]);
-    assertEquals(1e10f, mask.find("depth.Z")[at]);
+    assertEquals(Float.POSITIVE_INFINITY, mask.find("depth.Z")[at]);
     assertEquals(1, mask.find("A")[4 * SIZE + 4]);
     assertEquals(5, mask.find("depth.Z")[4 * SIZE + 4], 1e-5);
   }

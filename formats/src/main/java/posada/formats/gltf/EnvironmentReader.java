@@ -15,7 +15,13 @@ final class EnvironmentReader {
 
   /** Returns the surroundings, or null if the extras hold none. */
   static Environment read(Object extras, GltfFile file) {
-    if (!(extras instanceof Map<?, ?> e) || !(e.get("environment") instanceof Map<?, ?> s)) {
+    if (!(extras instanceof Map<?, ?> e)) {
+      return null;
+    }
+    if (!(e.get("environment") instanceof Map<?, ?> s)) {
+      if (e.containsKey("sky")) {
+        file.remark("The scene's extras.sky was ignored; call it extras.environment.");
+      }
       return null;
     }
     try {

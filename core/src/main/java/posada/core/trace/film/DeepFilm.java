@@ -83,7 +83,7 @@ final class DeepFilm {
       float open = 1;
       for (int k : order) {
         int o = k * EACH;
-        boolean sky = depth(p, k) >= Film.NOWHERE * 0.5f;
+        boolean sky = depth(p, k) == Film.NOWHERE;
         float share = sky ? 0 : p[o + 4] / counted.applyAsInt(i);
         if (!(open > 1e-6f) || sky && !(p[o + 1] + p[o + 2] + p[o + 3] > 0)) {
           continue;

@@ -8,6 +8,7 @@ import java.util.Set;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
 import posada.core.geometry.InstanceBvh;
+import posada.core.geometry.Ray;
 import posada.core.geometry.Vec3;
 import posada.core.irradiance.BakedLight;
 import posada.core.light.LightSet;
@@ -57,6 +58,13 @@ public final class Stage {
   private final boolean cameraBlur;
   private final InstanceBvh top;
   private final LightSet lights;
+
+  /** Surfaces that the camera looks through before it is as if there was nothing. */
+  private static final int MOST_UNSEEN = 64;
+
+  /** How far beyond one of them a ray goes on, as part of its way. */
+  private static final float BEYOND = 1e-5f;
+
   private final LightGroups groups;
 
   /** For each pass of the user's own the number of each node. */
@@ -285,6 +293,8 @@ public final class Stage {
     Vec3 focus = null;
     if (lens.focusObject() != null) {
       focus = centre(lens.focusObject());
+    } else if (lens.focusesOnTheMiddle()) {
+      focus = middle(new View(c, places, width, height, lens, null, moment.seconds()));
     }
     return new View(c, places, width, height, lens, focus, moment.seconds());
   }
@@ -370,6 +380,35 @@ public final class Stage {
       names[in.node] = scene.nodes().get(in.node).name();
     }
     return names;
+  }
+
+  /** What is seen in the middle of the picture; null if that is nothing. */
+  private Vec3 middle(View view) {
+    Ray ray = new Ray();
+    view.aim(view.width / 2f, view.height / 2f, 0, 0, 0.5f, new View.Place(), ray);
+    float x = ray.ox, y = ray.oy, z = ray.oz, gone = 0;
+    for (int k = 0; k < MOST_UNSEEN; k++) {
+      top.intersect(ray);
+      if (!ray.hit()) {
+        return null;
+      }
+      gone += ray.tMax;
+      Vec3 at = new Vec3(x + gone * ray.dx, y + gone * ray.dy, z + gone * ray.dz);
+      if (instances[ray.instance].cameraSees) {
+        return at;
+      }
+      // The camera looks through it.
+      gone += gone * BEYOND;
+      ray.set(
+          x + gone * ray.dx,
+          y + gone * ray.dy,
+          z + gone * ray.dz,
+          ray.dx,
+          ray.dy,
+          ray.dz,
+          Float.POSITIVE_INFINITY);
+    }
+    return null;
   }
 
   /** The middle of a node's mesh, or its place if it has none. */

@@ -16,6 +16,9 @@ import posada.core.settings.Limits;
  */
 public final class View {
 
+  /** Distance at which a lens is as good as focused on infinity, metres. */
+  private static final double FAR = 1e6;
+
   /** Position, right, up, forward: x, y, z each. */
   private static final int PLACE = 12;
 
@@ -83,18 +86,16 @@ public final class View {
     half = (float) (perspective ? tangent : camera.halfHeight());
     aperture =
         perspective && lens.depthOfField() ? (float) (focal / lens.fStop().at(seconds) / 2) : 0;
-    double distance = lens.focusDistance().at(seconds);
+    double distance = lens.focusDistance() == null ? FAR : lens.focusDistance().at(seconds);
     if (focusPoint != null) {
-      distance =
+      double there =
           depth(
               (float) focusPoint.x(),
               (float) focusPoint.y(),
               (float) focusPoint.z(),
               0.5f,
               new Place());
-      if (!(distance > 0)) {
-        distance = lens.focusDistance().at(seconds);
-      }
+      distance = there > 0 ? there : distance;
     }
     focus = (float) distance;
     blades = lens.blades();
