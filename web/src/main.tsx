@@ -5,18 +5,18 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { queryClient } from './api/queries';
 import { App } from './shell/App';
-import { SessionProvider } from './shell/Session';
+import { RefusalProvider } from './shell/Refusals';
 import { NoticeProvider } from './shell/Notices';
 
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={queryClient}>
       <BrowserRouter>
-        <SessionProvider>
+        <RefusalProvider>
           <NoticeProvider>
             <App />
           </NoticeProvider>
-        </SessionProvider>
+        </RefusalProvider>
       </BrowserRouter>
     </QueryClientProvider>
   </StrictMode>,

@@ -19,7 +19,13 @@ export type Pass = components['schemas']['PassEntry'];
 export type PreviewJob = components['schemas']['PreviewJob'];
 export type Clip = components['schemas']['AnimationLine'];
 export type Metered = components['schemas']['Metered'];
-export type Taken = components['schemas']['Taken'];
+export type Imported = components['schemas']['Imported'];
+export type Steps = components['schemas']['Steps'];
+export type Done = components['schemas']['Done'];
+/** What every window is told of a change. */
+export type Told = { productionId: number; window: string; sentence: string };
+
+export const isOwn = (t: Told) => t.window === windowName();
 
 /** An error with a sentence fit to be shown. */
 export class Problem extends Error {}
@@ -39,10 +45,23 @@ async function checked(answer: Response): Promise<Response> {
   throw new Problem(detail);
 }
 
+const WINDOW = 'posada-window';
+
+/** This window, as the log of changes knows it; it outlives a reload. */
+function windowName(): string {
+  let name = sessionStorage.getItem(WINDOW);
+  if (!name) {
+    name = crypto.randomUUID();
+    sessionStorage.setItem(WINDOW, name);
+  }
+  return name;
+}
+
 async function call(path: string, init?: RequestInit): Promise<Response> {
   let answer: Response;
   try {
-    answer = await fetch(path, init);
+    const headers = { ...(init?.headers as Record<string, string>), 'X-Window': windowName() };
+    answer = await fetch(path, { ...init, headers });
   } catch (e) {
     if (e instanceof DOMException && e.name === 'AbortError') {
       throw e;
@@ -72,20 +91,22 @@ export async function picture(url: string, signal: AbortSignal): Promise<Blob> {
 
 /** Uploads a scene; `progress` hears fractions from 0 to 1. */
 export function upload(
+  production: number,
   file: File,
   progress: (fraction: number) => void,
   signal: AbortSignal,
-): Promise<Taken> {
+): Promise<Imported> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', '/api/revisions');
+    request.open('POST', `/api/revisions?production=${production}`);
+    request.setRequestHeader('X-Window', windowName());
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0);
     request.onerror = () => reject(new Problem('The server does not answer; is it running?'));
     request.onabort = () => reject(new DOMException('stopped', 'AbortError'));
     request.onload = () => {
       const answer = new Response(request.responseText, { status: request.status });
       checked(answer)
-        .then((a) => a.json() as Promise<Taken>)
+        .then((a) => a.json() as Promise<Imported>)
         .then(resolve, reject);
     };
     signal.addEventListener('abort', () => request.abort());
@@ -96,7 +117,7 @@ export function upload(
 }
 
 export function cameraPicture(revision: Revision, camera: string, frame: number, width: number) {
-  return `/api/revisions/${revision.id}/cameras/${encodeURIComponent(camera)}/picture?frame=${frame}&width=${width}`;
+  return `/api/revisions/${revision.id}/picture?camera=${encodeURIComponent(camera)}&frame=${frame}&width=${width}`;
 }
 
 export function previewFilm(job: PreviewJob) {

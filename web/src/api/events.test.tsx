@@ -46,8 +46,8 @@ describe('a run as it is pushed', () => {
     ];
     runs = [RUN];
     server = new FakeServer()
-      .on('GET /api/runs', () => ({ body: runs }))
-      .on('GET /api/shots', [SHOT])
+      .on('GET /api/runs?production=1', () => ({ body: runs }))
+      .on('GET /api/shots?production=1', [SHOT])
       .on('GET /api/runs/5/ledger', () => ({ body: ledger }));
   });
   afterEach(closePage);
@@ -115,7 +115,7 @@ describe('a run as it is pushed', () => {
 
   it('asks for everything again after the server was away', async () => {
     await open();
-    const before = server.all('GET /api/runs').length;
+    const before = server.all('GET /api/runs?production=1').length;
     act(() => stream().onerror!());
     await screen.findByText('lost');
     runs = [{ ...RUN, state: 'CANCELLED' }];
@@ -123,7 +123,7 @@ describe('a run as it is pushed', () => {
     say('connected', '');
     await screen.findByText('connected');
     await waitFor(() => expect(screen.getByTestId('ready').textContent).toBe('cancelled'));
-    expect(server.all('GET /api/runs')).toHaveLength(before + 1);
+    expect(server.all('GET /api/runs?production=1')).toHaveLength(before + 1);
   });
 
   it('says what is wrong with the disk until it is mended', async () => {

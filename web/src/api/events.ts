@@ -11,7 +11,7 @@ import {
 } from './queries';
 
 function putRun(run: Run) {
-  queryClient.setQueryData(runsQuery.queryKey, (all) => {
+  queryClient.setQueryData(runsQuery(run.productionId).queryKey, (all) => {
     if (!all) {
       return all;
     }
@@ -51,7 +51,8 @@ export function useServerEvents(): boolean {
     on<PreviewJob>('preview', putPreview);
     on('revision', () => void queryClient.invalidateQueries({ queryKey: ['revisions'] }));
     on('shot', () => void queryClient.invalidateQueries({ queryKey: ['shots'] }));
-    on('production', () => void queryClient.invalidateQueries({ queryKey: ['production'] }));
+    on('production', () => void queryClient.invalidateQueries({ queryKey: ['productions'] }));
+    on('change', () => void queryClient.invalidateQueries({ queryKey: ['steps'] }));
     return () => source.close();
   }, []);
   return connected;

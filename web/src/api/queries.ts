@@ -5,11 +5,13 @@ import {
   useMutation,
   useQuery,
 } from '@tanstack/react-query';
+import { useLocation } from 'react-router';
 import {
   get,
   Problem,
   send,
   type Defaults,
+  type Done,
   type Formats,
   type Frames,
   type Health,
@@ -21,6 +23,7 @@ import {
   type Revision,
   type Run,
   type Shot,
+  type Steps,
 } from './client';
 
 /** Data is pushed (api/events), so nothing goes stale by itself. */
@@ -34,18 +37,22 @@ export const queryClient = new QueryClient({
   },
 });
 
-export const productionQuery = queryOptions({
-  queryKey: ['production'],
-  queryFn: ({ signal }) => get<Production>('/api/production', signal),
+export const productionsQuery = queryOptions({
+  queryKey: ['productions'],
+  queryFn: ({ signal }) => get<Production[]>('/api/productions', signal),
 });
-export const revisionsQuery = queryOptions({
-  queryKey: ['revisions'],
-  queryFn: ({ signal }) => get<Revision[]>('/api/revisions', signal),
-});
-export const shotsQuery = queryOptions({
-  queryKey: ['shots'],
-  queryFn: ({ signal }) => get<Shot[]>('/api/shots', signal),
-});
+
+/** What belongs to a production, by a path that ends in the production's number. */
+const listQuery = <T>(key: string, path: string, production: number | undefined) =>
+  queryOptions({
+    queryKey: [key, production],
+    queryFn: ({ signal }) => get<T[]>(`${path}?production=${production}`, signal),
+    enabled: production !== undefined,
+  });
+const revisionsQuery = (p?: number) => listQuery<Revision>('revisions', '/api/revisions', p);
+export const shotsQuery = (p?: number) => listQuery<Shot>('shots', '/api/shots', p);
+export const runsQuery = (p?: number) => listQuery<Run>('runs', '/api/runs', p);
+
 /** What is so where nobody says otherwise; it does not change while the server runs. */
 export const useDefaults = () =>
   useQuery({
@@ -65,10 +72,6 @@ export const useFormats = () =>
     queryKey: ['formats'],
     queryFn: ({ signal }) => get<Formats>('/api/formats', signal),
   });
-export const runsQuery = queryOptions({
-  queryKey: ['runs'],
-  queryFn: ({ signal }) => get<Run[]>('/api/runs', signal),
-});
 export const ledgerQuery = (run: number | undefined) =>
   queryOptions({
     queryKey: ['ledger', run],
@@ -112,10 +115,18 @@ export const healthQuery = queryOptions({
 });
 
 export const useHealth = () => useQuery(healthQuery).data;
-export const useProduction = () => useQuery(productionQuery);
-export const useRevisions = () => useQuery(revisionsQuery);
-export const useShots = () => useQuery(shotsQuery);
-export const useRuns = () => useQuery(runsQuery);
+export const useProductions = () => useQuery(productionsQuery);
+
+/** The production that the address begins with. */
+export function useProduction(): { data: Production | undefined } {
+  const address = useLocation().pathname.split('/')[1] ?? '';
+  const all = useProductions().data;
+  return { data: all?.find((p) => encodeURIComponent(p.address) === address) };
+}
+
+export const useRevisions = () => useQuery(revisionsQuery(useProduction().data?.id));
+export const useShots = () => useQuery(shotsQuery(useProduction().data?.id));
+export const useRuns = () => useQuery(runsQuery(useProduction().data?.id));
 export const useLedger = (run: number | undefined) => useQuery(ledgerQuery(run));
 export const useProgress = () => useQuery(progressQuery).data ?? null;
 
@@ -140,10 +151,13 @@ export const useAddShot = () =>
 
 /** Returns a shot as it is known by now. */
 export const shotNow = (id: number) =>
-  queryClient.getQueryData(shotsQuery.queryKey)?.find((s) => s.id === id);
+  queryClient
+    .getQueriesData<Shot[]>({ queryKey: ['shots'] })
+    .flatMap(([, all]) => all ?? [])
+    .find((s) => s.id === id);
 
 const putShot = (id: number, part: Partial<Shot>) =>
-  queryClient.setQueryData(shotsQuery.queryKey, (all) =>
+  queryClient.setQueriesData<Shot[]>({ queryKey: ['shots'] }, (all) =>
     all?.map((s) => (s.id === id ? { ...s, ...part } : s)),
   );
 
@@ -202,16 +216,34 @@ export const useRemoveShot = () =>
     onSuccess: () => again('shots', 'runs'),
   });
 
-export const useRestoreShot = () =>
-  useMutation({
-    mutationFn: (s: Shot) => send<Shot>('POST', '/api/shots/restored', s),
-    onSuccess: () => again('shots'),
-  });
-
 export const useChangeProduction = () =>
   useMutation({
-    mutationFn: (p: Production) => send<Production>('PUT', '/api/production', p),
-    onSuccess: () => again('production', 'revisions'),
+    mutationFn: (p: Production) => send<Production>('PUT', `/api/productions/${p.id}`, p),
+    onSuccess: () => again('productions', 'revisions'),
+  });
+
+export const useAddProduction = () =>
+  useMutation({
+    mutationFn: (n: { name: string; copyOf: number | null }) =>
+      send<Production>('POST', '/api/productions', n),
+    onSuccess: () => again('productions'),
+  });
+
+/** What this window can undo and redo in a production. */
+export const useSteps = (production: number | undefined) =>
+  useQuery({
+    queryKey: ['steps', production],
+    queryFn: ({ signal }) => get<Steps>(`/api/productions/${production}/steps`, signal),
+    enabled: production !== undefined,
+  }).data;
+
+/** Undoes or redoes this window's last change once all changes on their way have arrived. */
+export const useStep = (production: number | undefined) =>
+  useMutation({
+    scope: { id: 'shots' },
+    mutationFn: (way: 'undo' | 'redo') =>
+      send<Done>('POST', `/api/productions/${production}/${way}`),
+    onSettled: () => again('steps', 'shots', 'revisions', 'productions'),
   });
 
 /** Starts the render of a shot once all changes on their way have arrived. */

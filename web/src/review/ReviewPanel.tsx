@@ -7,7 +7,7 @@ import { duration, rateText, timecode, version } from '../shell/format';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { SequenceFiles } from '../shell/SequenceFiles';
-import { useSession } from '../shell/Session';
+import { usePlayhead } from '../shell/playhead';
 
 /** Which sequence is watched, where, and where its files are. */
 export function ReviewPanel({
@@ -21,7 +21,7 @@ export function ReviewPanel({
   track: Track;
   report: PlayerReport;
 }) {
-  const { frame } = useSession();
+  const frame = usePlayhead();
   const choose = useChooseRun();
   const s = run.settings;
   const shown = track.frames[indexAt(track.frames, frame)]!;

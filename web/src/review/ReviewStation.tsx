@@ -1,14 +1,14 @@
 import { useMemo, useState } from 'react';
-import { useNavigate } from 'react-router';
 import { framePicture, type Channel, type LedgerLine, type Run } from '../api/client';
 import { useLedger, useRuns } from '../api/queries';
 import type { Track } from '../picture/playback';
 import { PlayerCanvas } from '../picture/PlayerCanvas';
 import type { PlayerReport } from '../picture/Player';
+import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useChooseRun, useCurrentRun } from '../shell/current';
 import { version } from '../shell/format';
-import { useSession } from '../shell/Session';
+import { playhead, usePlayhead } from '../shell/playhead';
 import { Channels } from './Channels';
 import { ReviewPanel } from './ReviewPanel';
 import { Transport } from './Transport';
@@ -18,7 +18,7 @@ export default function ReviewStation() {
   const runs = useRuns().data;
   const current = useCurrentRun();
   const choose = useChooseRun();
-  const navigate = useNavigate();
+  const go = useGo();
   const run = current ?? runs?.find((r) => r.fresh > 0);
   const ledger = useLedger(run?.id).data;
   if (!runs || (run && !ledger)) {
@@ -36,7 +36,7 @@ export default function ReviewStation() {
             as they are written.
           </p>
           <div className="flex justify-center gap-2.5">
-            <Button main onClick={() => void navigate(run ? '/run' : '/shots')}>
+            <Button main onClick={() => go({ station: run ? 'run' : 'shots' })}>
               {run ? 'Go to Run' : 'Go to Shots'}
             </Button>
             {other && (
@@ -53,7 +53,7 @@ export default function ReviewStation() {
 }
 
 function Watching({ run, runs, fresh }: { run: Run; runs: Run[]; fresh: LedgerLine[] }) {
-  const { frame, setFrame } = useSession();
+  const frame = usePlayhead();
   const [channel, setChannel] = useState<Channel>('colour');
   const [report, setReport] = useState<PlayerReport>({ rate: null, dropped: 0, ready: 0 });
   const stamp = fresh.map((l) => l.frame).join();
@@ -83,7 +83,7 @@ function Watching({ run, runs, fresh }: { run: Run; runs: Run[]; fresh: LedgerLi
         <Channels run={run} channel={channel} onChange={setChannel} />
         <PlayerCanvas
           model={{ track, urls, frame, playing, loop, every, fit }}
-          onFrame={setFrame}
+          onFrame={playhead.to}
           onEnded={() => transport.set({ playing: false })}
           onReport={setReport}
         />

@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { useSession } from '../shell/Session';
+import { usePlayhead } from '../shell/playhead';
 import { closePage, openPage, show } from '../test/page';
 import { Transport } from './Transport';
 import { useTransport } from './useTransport';
@@ -11,7 +11,7 @@ const FRAMES = [1, 9, 17, 25];
 function Desk() {
   const transport = useTransport(FRAMES);
   const { state } = transport;
-  const { frame } = useSession();
+  const frame = usePlayhead();
   const track = {
     frames: FRAMES,
     rate: 24,
@@ -96,9 +96,9 @@ describe('transport', () => {
     await user.keyboard('{Control>}-{/Control}');
     expect(stops()).toBe('0.0');
     expect(screen.getByRole('button', { name: 'Play' })).toBeTruthy();
-    expect(screen.getByTitle(/Fit or pixel/).textContent).toBe('Fit');
+    expect(screen.getByTitle(/Fit or 1:1/).textContent).toBe('Fit');
     await user.keyboard('f');
-    expect(screen.getByTitle(/Fit or pixel/).textContent).toBe('1:1');
+    expect(screen.getByTitle(/Fit or 1:1/).textContent).toBe('1:1');
   });
 
   it('says how fast it plays and what it left out', () => {

@@ -1,7 +1,7 @@
 import type { PlayerReport } from '../picture/Player';
 import type { Track } from '../picture/playback';
 import { rateText } from '../shell/format';
-import { useSession } from '../shell/Session';
+import { usePlayhead } from '../shell/playhead';
 import type { TransportHandle } from './useTransport';
 
 /** Play, step, loop, in and out, exposure, fit. */
@@ -15,7 +15,7 @@ export function Transport({
   report: PlayerReport;
 }) {
   const { state, set, play, step, expose } = transport;
-  const { frame } = useSession();
+  const frame = usePlayhead();
   return (
     <div className="flex h-13 shrink-0 items-center gap-4 text-t2">
       <div className="flex items-center gap-2 text-t1">

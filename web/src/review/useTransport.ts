@@ -1,6 +1,6 @@
 import { useCallback, useState } from 'react';
 import { useKeys } from '../shell/keys';
-import { useSession } from '../shell/Session';
+import { playhead, usePlayhead } from '../shell/playhead';
 
 export type TransportState = {
   playing: boolean;
@@ -17,7 +17,8 @@ export const MOST_STOPS = 10;
 
 /** How the sequence is played, with its keys. */
 export function useTransport(frames: number[]) {
-  const { frame, setFrame } = useSession();
+  const frame = usePlayhead();
+  const setFrame = playhead.to;
   const [state, setState] = useState<TransportState>({
     playing: false,
     loop: true,

@@ -1,4 +1,3 @@
-import { useNavigate } from 'react-router';
 import type { Run } from '../api/client';
 import { useProgress, useRunCommand } from '../api/queries';
 import { Button } from '../shell/Button';
@@ -19,7 +18,7 @@ import { useTell } from '../shell/Notices';
 import { ClampedLight } from '../shell/ClampedLight';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
-import { useSession } from '../shell/Session';
+import { useChooseRun } from '../shell/current';
 
 import { SequenceFiles } from '../shell/SequenceFiles';
 
@@ -39,9 +38,8 @@ const NOTABLE_CUT = 0.01;
 export function RunPanel({ run }: { run: Run }) {
   const progress = useProgress();
   const command = useRunCommand();
-  const navigate = useNavigate();
   const tell = useTell();
-  const { setRunId } = useSession();
+  const choose = useChooseRun();
   const now = progress?.runId === run.id ? progress : null;
   const s = run.settings;
   const clips = clipsOf(s.settings);
@@ -52,10 +50,7 @@ export function RunPanel({ run }: { run: Run }) {
       <Button
         main={run.fresh > 0}
         disabled={run.fresh === 0}
-        onClick={() => {
-          setRunId(run.id);
-          void navigate('/review');
-        }}
+        onClick={() => choose(run, { station: 'review' })}
       >
         Review
       </Button>

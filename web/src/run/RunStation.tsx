@@ -1,10 +1,10 @@
-import { useNavigate } from 'react-router';
 import { framePicture, type LedgerLine, type Run } from '../api/client';
 import { useLedger, useProgress, useRuns } from '../api/queries';
+import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useChooseRun, useCurrentRun } from '../shell/current';
 import { duration, version } from '../shell/format';
-import { useSession } from '../shell/Session';
+import { playhead } from '../shell/playhead';
 import { useInSight } from '../shell/useInSight';
 import { Skyline } from '../timeline/Skyline';
 import { RunPanel } from './RunPanel';
@@ -13,7 +13,7 @@ export default function RunStation() {
   const runs = useRuns();
   const current = useCurrentRun();
   const run = current ?? runs.data?.[0];
-  const navigate = useNavigate();
+  const go = useGo();
   if (!runs.data) {
     return <main />;
   }
@@ -25,7 +25,7 @@ export default function RunStation() {
           <p className="mb-5 text-t2">
             A run renders all frames of a shot with its settings as they are then.
           </p>
-          <Button main onClick={() => void navigate('/shots')}>
+          <Button main onClick={() => go({ station: 'shots' })}>
             Go to Shots
           </Button>
         </div>
@@ -96,8 +96,7 @@ function RunList({ runs, current }: { runs: Run[]; current: Run }) {
 function Frames({ run }: { run: Run }) {
   const ledger = useLedger(run.id).data ?? [];
   const progress = useProgress();
-  const { setFrame, setRunId } = useSession();
-  const navigate = useNavigate();
+  const choose = useChooseRun();
   const now = progress?.runId === run.id ? progress : null;
   const landed = ledger.filter((l) => l.state === 'FRESH');
   const failures = [
@@ -105,9 +104,8 @@ function Frames({ run }: { run: Run }) {
     ...ledger.filter(failed).map((l) => ({ what: `Frame ${l.frame}`, why: l.failure })),
   ];
   const watch = (l: LedgerLine) => {
-    setRunId(run.id);
-    setFrame(l.frame);
-    void navigate('/review');
+    playhead.to(l.frame);
+    choose(run, { station: 'review' });
   };
   return (
     <section aria-label="Frames" className="flex min-h-0 flex-col bg-well px-5">

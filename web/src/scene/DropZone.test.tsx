@@ -15,6 +15,7 @@ class Upload {
   onabort?: () => void;
   status = 0;
   responseText = '';
+  readonly headers = new Map<string, string>();
   sent?: FormData;
   target = '';
 
@@ -24,6 +25,10 @@ class Upload {
 
   open(method: string, path: string) {
     this.target = `${method} ${path}`;
+  }
+
+  setRequestHeader(name: string, value: string) {
+    this.headers.set(name, value);
   }
 
   send(form: FormData) {
@@ -68,7 +73,8 @@ describe('a scene that is dropped', () => {
     show(<Station />);
     expect(screen.getByText('Drop a scene here')).toBeTruthy();
     drop('pass.glb');
-    expect(Upload.last.target).toBe('POST /api/revisions');
+    expect(Upload.last.target).toBe('POST /api/revisions?production=1');
+    expect(Upload.last.headers.get('X-Window')).toMatch(/^[0-9a-f-]{36}$/);
     expect((Upload.last.sent!.get('file') as File).name).toBe('pass.glb');
     const bar = () => screen.getByRole<HTMLProgressElement>('progressbar');
     act(() => Upload.last.upload.onprogress!({ loaded: 1, total: 4 }));

@@ -1,6 +1,6 @@
-import { useNavigate } from 'react-router';
 import type { Revision } from '../api/client';
 import { useAddShot, useChangeProduction, useProduction, useShots } from '../api/queries';
+import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import {
@@ -15,7 +15,6 @@ import {
 import { useTell } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
-import { useSession } from '../shell/Session';
 
 const RATES = [23.976, 24, 25, 29.97, 30, 48, 50, 60];
 
@@ -159,16 +158,14 @@ function Findings({
 function Actions({ revision, onPick }: { revision: Revision; onPick: () => void }) {
   const shots = useShots().data ?? [];
   const add = useAddShot();
-  const navigate = useNavigate();
   const tell = useTell();
-  const { setShotId } = useSession();
+  const go = useGo();
   const first = revision.report.cameras[0];
   const own = shots.find((s) => s.revisionId === revision.id);
   const make = async () => {
     try {
       const shot = own ?? (await add.mutateAsync({ revisionId: revision.id, camera: first!.name }));
-      setShotId(shot.id);
-      await navigate('/shots');
+      go({ station: 'shots', shot: shot.name });
     } catch (e) {
       tell((e as Error).message, { bad: true });
     }

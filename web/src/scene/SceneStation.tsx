@@ -2,18 +2,19 @@ import { useEffect, useState } from 'react';
 import { cameraPicture, type Revision } from '../api/client';
 import { useRevisions } from '../api/queries';
 import { SlowPicture } from '../picture/SlowPicture';
-import { useCurrentRevision } from '../shell/current';
-import { useSession } from '../shell/Session';
+import { useGo } from '../shell/address';
+import { revisionName, useCurrentRevision } from '../shell/current';
+import { usePlayhead } from '../shell/playhead';
 import { DropZone } from './DropZone';
 import { Report } from './Report';
 import { useImportScene } from './useImportScene';
 
 export default function SceneStation() {
   const revisions = useRevisions();
-  const current = useCurrentRevision();
-  const [chosen, setChosen] = useState<number>();
-  const take = useImportScene((r) => setChosen(r.id));
-  const revision = revisions.data?.find((r) => r.id === chosen) ?? current;
+  const revision = useCurrentRevision();
+  const go = useGo();
+  const choose = (r: Revision) => go({ revision: revisionName(r) });
+  const take = useImportScene(choose);
   const nothing = revisions.isSuccess && revisions.data.length === 0;
   return (
     <DropZone take={take} empty={nothing}>
@@ -23,7 +24,7 @@ export default function SceneStation() {
           <Report
             revision={revision}
             revisions={revisions.data ?? []}
-            onChoose={setChosen}
+            onChoose={(id) => choose(revisions.data!.find((r) => r.id === id)!)}
             onPick={take.pick}
           />
         </main>
@@ -34,7 +35,7 @@ export default function SceneStation() {
 
 /** What each camera sees at the playhead. */
 function Cameras({ revision }: { revision: Revision }) {
-  const { frame } = useSession();
+  const frame = usePlayhead();
   const at = Math.max(revision.first, Math.min(revision.last, frame));
   const settled = useSettled(at, 250);
   const cameras = revision.report.cameras;

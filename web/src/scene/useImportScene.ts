@@ -1,6 +1,6 @@
 import { useRef, useState } from 'react';
 import { Problem, upload, type Revision } from '../api/client';
-import { queryClient } from '../api/queries';
+import { queryClient, useProduction } from '../api/queries';
 import { revision as revisionText } from '../shell/format';
 import { useTell } from '../shell/Notices';
 
@@ -20,13 +20,19 @@ export function useImportScene(taken: (r: Revision) => void): ImportScene {
   const [failure, setFailure] = useState<string>();
   const stopper = useRef<AbortController>(null);
   const tell = useTell();
+  const production = useProduction().data;
 
   const take = (file: File) => {
     const control = new AbortController();
     stopper.current = control;
     setFailure(undefined);
     setBusy({ name: file.name, fraction: 0 });
-    upload(file, (fraction) => setBusy({ name: file.name, fraction }), control.signal)
+    upload(
+      production!.id,
+      file,
+      (fraction) => setBusy({ name: file.name, fraction }),
+      control.signal,
+    )
       .then(async ({ revision, unfit }) => {
         await queryClient.invalidateQueries({ queryKey: ['revisions'] });
         void queryClient.invalidateQueries({ queryKey: ['shots'] });

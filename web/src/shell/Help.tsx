@@ -9,6 +9,8 @@ const KEYS: [string, string][] = [
   ['Backspace', 'clear in and out (Review)'],
   ['F', 'fit or 1:1 (Review)'],
   ['− · +', 'exposure down or up by half a stop (Review)'],
+  ['Ctrl K', 'find a station, shot, run or command'],
+  ['Ctrl Z · Shift Ctrl Z', 'undo or redo the last change of this window'],
   ['?', 'this list'],
 ];
 

@@ -1,7 +1,9 @@
 import { NavLink } from 'react-router';
+import { addressOf, usePlace, type Station } from './address';
+import { playhead } from './playhead';
 import { useRevisions, useRuns, useShots } from '../api/queries';
 
-type Stop = { name: string; path?: string; filled?: boolean; count?: number };
+type Stop = { name: string; station?: Station; filled?: boolean; count?: number };
 
 /** The eight stations as stops on one line. */
 export function Line() {
@@ -9,18 +11,18 @@ export function Line() {
   const shots = useShots().data ?? [];
   const runs = useRuns().data ?? [];
   const stops: Stop[] = [
-    { name: 'Scene', path: '/scene', filled: revisions.length > 0 },
-    { name: 'Shots', path: '/shots', filled: shots.length > 0 },
+    { name: 'Scene', station: 'scene', filled: revisions.length > 0 },
+    { name: 'Shots', station: 'shots', filled: shots.length > 0 },
     { name: 'Layers' },
     { name: 'Quality' },
     { name: 'Board' },
     {
       name: 'Run',
-      path: '/run',
+      station: 'run',
       filled: runs.length > 0,
       count: runs.reduce((n, r) => n + r.failed, 0),
     },
-    { name: 'Review', path: '/review', filled: runs.some((r) => r.fresh > 0) },
+    { name: 'Review', station: 'review', filled: runs.some((r) => r.fresh > 0) },
     { name: 'Assembly' },
   ];
   return (
@@ -35,7 +37,8 @@ export function Line() {
 
 function StopMark({ stop }: { stop: Stop }) {
   const box = 'relative flex w-17 flex-col items-center gap-1.5 pt-5 text-xs leading-4';
-  if (!stop.path) {
+  const place = usePlace();
+  if (!stop.station || !place) {
     return (
       <span className={`${box} text-t3`} title={`${stop.name} is not part of this version`}>
         <i className="h-3 w-3 scale-75 rounded-full border-2 border-line bg-bg" />
@@ -45,7 +48,7 @@ function StopMark({ stop }: { stop: Stop }) {
   }
   return (
     <NavLink
-      to={stop.path}
+      to={addressOf({ ...place, station: stop.station }, playhead.now())}
       className={({ isActive }) =>
         `${box} ${isActive ? 'font-semibold text-t1' : 'text-t2 hover:text-t1'}`
       }

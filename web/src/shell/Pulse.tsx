@@ -1,12 +1,21 @@
+import type { ReactNode } from 'react';
 import { useProgress, useRuns } from '../api/queries';
 import { readyText, stillText, version } from './format';
-import { useSession } from './Session';
+import { useTheme } from './theme';
 
 /** The run in work, or the last one, in two lines; with the theme and the help. */
-export function Pulse({ connected, onHelp }: { connected: boolean; onHelp: () => void }) {
+export function Pulse({
+  connected,
+  onHelp,
+  onFind,
+}: {
+  connected: boolean;
+  onHelp: () => void;
+  onFind: () => void;
+}) {
   const runs = useRuns().data ?? [];
   const progress = useProgress();
-  const { theme, setTheme } = useSession();
+  const [theme, setTheme] = useTheme();
   const run = runs.find((r) => r.state === 'RUNNING') ?? runs[0];
   return (
     <div className="flex items-center gap-4">
@@ -30,27 +39,50 @@ export function Pulse({ connected, onHelp }: { connected: boolean; onHelp: () =>
           </>
         )}
       </div>
-      <div className="flex flex-col text-t2">
-        <button
-          className="px-1 hover:text-t1"
-          aria-label={theme === 'dim' ? 'Change to the Paper theme' : 'Change to the Dim theme'}
-          title={theme === 'dim' ? 'Paper' : 'Dim'}
+      <div className="flex text-t2">
+        <Small label="Find (Ctrl K)" onClick={onFind}>
+          <circle cx="6" cy="6" r="4.2" fill="none" stroke="currentColor" strokeWidth="1.5" />
+          <path d="M9.2 9.2l3.6 3.6" stroke="currentColor" strokeWidth="1.5" />
+        </Small>
+        <Small
+          label={theme === 'dim' ? 'Change to the Paper theme' : 'Change to the Dim theme'}
           onClick={() => setTheme(theme === 'dim' ? 'paper' : 'dim')}
         >
-          <svg width="14" height="14" aria-hidden="true">
-            <circle cx="7" cy="7" r="5.5" fill="none" stroke="currentColor" strokeWidth="1.5" />
-            <path d="M7 1.5a5.5 5.5 0 0 1 0 11z" fill="currentColor" />
-          </svg>
-        </button>
-        <button
-          className="px-1 hover:text-t1"
-          aria-label="Keyboard shortcuts"
-          title="Keyboard shortcuts (?)"
-          onClick={onHelp}
-        >
-          ?
-        </button>
+          <circle cx="7" cy="7" r="5.5" fill="none" stroke="currentColor" strokeWidth="1.5" />
+          <path d="M7 1.5a5.5 5.5 0 0 1 0 11z" fill="currentColor" />
+        </Small>
+        <Small label="Keyboard shortcuts (?)" onClick={onHelp}>
+          <path
+            d="M4.5 5a2.5 2.5 0 1 1 3.6 2.2c-.8.4-1.1.9-1.1 1.8M7 11v1.6"
+            fill="none"
+            stroke="currentColor"
+            strokeWidth="1.5"
+          />
+        </Small>
       </div>
     </div>
+  );
+}
+
+function Small({
+  label,
+  onClick,
+  children,
+}: {
+  label: string;
+  onClick: () => void;
+  children: ReactNode;
+}) {
+  return (
+    <button
+      className="grid h-7 w-7 place-items-center rounded-sm hover:bg-up2 hover:text-t1"
+      aria-label={label}
+      title={label}
+      onClick={onClick}
+    >
+      <svg width="14" height="14" aria-hidden="true">
+        {children}
+      </svg>
+    </button>
   );
 }

@@ -1,41 +1,48 @@
 import { useMemo } from 'react';
-import type { Run, Shot } from '../api/client';
+import type { Revision, Run, Shot } from '../api/client';
 import { useRevisions, useRuns, useShots } from '../api/queries';
-import { useSession } from './Session';
+import { useGo, usePlace } from './address';
 
-/** The shot chosen last, else the first. */
+/** The shot that the address names, else the first. */
 export function useCurrentShot(): Shot | undefined {
-  const { shotId } = useSession();
+  const name = usePlace()?.shot;
   const shots = useShots().data;
-  return shots?.find((s) => s.id === shotId) ?? shots?.[0];
+  return shots?.find((s) => s.name === name) ?? shots?.[0];
 }
 
-/** The run chosen last if it still belongs to the current shot, else the shot's newest, else any. */
+/** The run that the address names, else the newest of the current shot. */
 export function useCurrentRun(): Run | undefined {
-  const { runId } = useSession();
+  const place = usePlace();
   const shot = useCurrentShot();
   const runs = useRuns().data;
   return useMemo(() => {
-    const chosen = runs?.find((r) => r.id === runId);
-    if (chosen && (!shot || chosen.shotId === shot.id || chosen.shotId === null)) {
-      return chosen;
-    }
-    return runs?.find((r) => r.shotId === shot?.id) ?? (shot ? undefined : runs?.[0]);
-  }, [runs, runId, shot]);
+    const own = runs?.filter((r) => r.shotId === shot?.id || r.shot === place?.shot);
+    const named = place?.version !== undefined && own?.find((r) => r.number === place.version);
+    return named || own?.[0] || (shot ? undefined : runs?.[0]);
+  }, [runs, shot, place]);
 }
 
-/** Makes a run and its shot the current ones. */
-export function useChooseRun(): (run: Run) => void {
-  const { setRunId, setShotId } = useSession();
-  return (run) => {
-    setRunId(run.id);
-    setShotId(run.shotId ?? undefined);
+/** Goes to a run: its shot and version become the current ones. */
+export function useChooseRun() {
+  const go = useGo();
+  const shots = useShots().data;
+  return (run: Run, to: Parameters<typeof go>[0] = {}) => {
+    const shot = shots?.find((s) => s.id === run.shotId);
+    go({ shot: shot?.name ?? run.shot, version: run.number, ...to });
   };
 }
 
-/** The revision the current shot looks at, else the newest. */
+/** How an address names a revision. */
+export const revisionName = (r: Revision) => `${r.scene}.r${r.number}`;
+
+/** The revision that the address names, else that of the current shot, else the newest. */
 export function useCurrentRevision() {
+  const named = usePlace()?.revision;
   const shot = useCurrentShot();
   const revisions = useRevisions().data;
-  return revisions?.find((r) => r.id === shot?.revisionId) ?? revisions?.[0];
+  return (
+    revisions?.find((r) => revisionName(r) === named) ??
+    revisions?.find((r) => r.id === shot?.revisionId) ??
+    revisions?.[0]
+  );
 }

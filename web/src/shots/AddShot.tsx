@@ -2,14 +2,14 @@ import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useAddShot } from '../api/queries';
 import { useCurrentRevision } from '../shell/current';
 import { useTell } from '../shell/Notices';
-import { useSession } from '../shell/Session';
+import { useGo } from '../shell/address';
 
 /** Adds a shot of one of the scene's cameras. */
 export function AddShot({ label }: { label: string }) {
   const revision = useCurrentRevision();
   const add = useAddShot();
   const tell = useTell();
-  const { setShotId } = useSession();
+  const go = useGo();
   if (!revision) {
     return null;
   }
@@ -17,7 +17,7 @@ export function AddShot({ label }: { label: string }) {
     add.mutate(
       { revisionId: revision.id, camera },
       {
-        onSuccess: (s) => setShotId(s.id),
+        onSuccess: (s) => go({ shot: s.name }),
         onError: (e) => tell(e.message, { bad: true }),
       },
     );

@@ -35,8 +35,8 @@ describe('the clamp of bounced light', () => {
     kept = { ...SHOT, settings: { ...clamped(10), clips: ['a'] } };
     runs = [];
     new FakeServer()
-      .on('GET /api/shots', () => ({ body: [kept] }))
-      .on('GET /api/runs', () => ({ body: runs }))
+      .on('GET /api/shots?production=1', () => ({ body: [kept] }))
+      .on('GET /api/runs?production=1', () => ({ body: runs }))
       .on('PUT /api/shots/7', (a: Asked) => {
         kept = { ...(a.body as Shot), version: kept.version + 1 };
         return { body: kept };

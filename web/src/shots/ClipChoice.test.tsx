@@ -35,8 +35,7 @@ describe('animations of a shot', () => {
     openPage();
     kept = SHOT;
     new FakeServer()
-      .on('GET /api/shots', () => ({ body: [kept] }))
-      .on('GET /api/production', { id: 1, name: 'p', frameRate: 24, width: 64, height: 48 })
+      .on('GET /api/shots?production=1', () => ({ body: [kept] }))
       .on(PUT, (a: Asked) => {
         kept = { ...(a.body as Shot), version: kept.version + 1 };
         return { body: kept };

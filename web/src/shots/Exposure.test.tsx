@@ -49,7 +49,7 @@ describe('exposure of a shot', () => {
     openPage();
     kept = { ...SHOT, settings: saying({ lens: { fStop: 4 }, clips: ['a'] }) };
     server = new FakeServer()
-      .on('GET /api/shots', () => ({ body: [kept] }))
+      .on('GET /api/shots?production=1', () => ({ body: [kept] }))
       .on(METER, { stops: -11.5 })
       .on(PUT, (a: Asked) => {
         kept = { ...(a.body as Shot), version: kept.version + 1 };
@@ -97,7 +97,7 @@ describe('exposure of a shot', () => {
     expect(await screen.findByRole('button', { name: 'Stop metering' })).toBeTruthy();
     // What is changed meanwhile stays.
     await act(() =>
-      queryClient.setQueryData(['shots'], [{ ...kept, settings: saying({ clips: ['b'] }) }]),
+      queryClient.setQueryData(['shots', 1], [{ ...kept, settings: saying({ clips: ['b'] }) }]),
     );
     slow.give({ body: { stops: -11.5 } });
     await waitFor(() => expect(field.value).toBe('-11.5'));

@@ -1,7 +1,7 @@
 import { useEffect, useState } from 'react';
 import type { Shot } from '../api/client';
 import { useNotices } from '../shell/Notices';
-import { useSession } from '../shell/Session';
+import { useRefusals } from '../shell/Refusals';
 
 /** Changes parts of a shot; if they are refused says why, in a notice `about` it too. */
 export type Put = (part: Partial<Shot>, about?: string) => Promise<string | undefined>;
@@ -27,7 +27,7 @@ export function Field({
   put: Put;
   className?: string;
 }) {
-  const { refusals, refuse } = useSession();
+  const { refusals, refuse } = useRefusals();
   const key = `${shot.id} ${label}`;
   const held = refusals.get(key);
   const elsewhere = held !== undefined && value !== held.at && value !== held.text.trim();

@@ -29,7 +29,6 @@ describe('preview', () => {
   beforeEach(() => {
     openPage();
     server = new FakeServer()
-      .on('GET /api/production', { id: 1, name: 'Larkspur Line', frameRate: 24 })
       .on('GET /api/frames?text=1-96', { count: 96, first: 1, last: 96, shortest: '1-96' })
       .on(POST, job({}));
   });

@@ -60,9 +60,9 @@ describe('settings of a shot', () => {
     openPage();
     kept = SHOT;
     server = new FakeServer()
-      .on('GET /api/shots', () => ({ body: [kept] }))
-      .on('GET /api/revisions', [REVISION])
-      .on('GET /api/runs', [])
+      .on('GET /api/shots?production=1', () => ({ body: [kept] }))
+      .on('GET /api/revisions?production=1', [REVISION])
+      .on('GET /api/runs?production=1', [])
       .on('GET /api/passes', [])
       .on('GET /api/formats', { compressions: ['zip'], formats: [] })
       .on('GET /api/frames?text=1-96', { count: 96, first: 1, last: 96, shortest: '1-96' })
@@ -143,7 +143,7 @@ describe('settings of a shot', () => {
 
   it('keeps what was refused while another shot is looked at', async () => {
     const other: Shot = { ...SHOT, id: 8, name: 'pass-close' };
-    server.on('GET /api/shots', () => ({ body: [kept, other] }));
+    server.on('GET /api/shots?production=1', () => ({ body: [kept, other] }));
     const { user } = show(<Settings />);
     server.on(PUT, () => refusal(400, 'frames: "9-" has no end'));
     const frames = await screen.findByLabelText<HTMLInputElement>('Frames');
@@ -167,7 +167,7 @@ describe('settings of a shot', () => {
 
   it('marks what is refused only after its shot was left and opened again', async () => {
     const other: Shot = { ...SHOT, id: 8, name: 'pass-close' };
-    server.on('GET /api/shots', () => ({ body: [kept, other] }));
+    server.on('GET /api/shots?production=1', () => ({ body: [kept, other] }));
     const { user } = show(<Settings />);
     const slow = held();
     server.on(PUT, slow.route);
@@ -240,7 +240,7 @@ describe('settings of a shot', () => {
     ];
     const report = { ...REVISION.report, animations: clips };
     server
-      .on('GET /api/revisions', [{ ...REVISION, first: 0, last: 48, report }])
+      .on('GET /api/revisions?production=1', [{ ...REVISION, first: 0, last: 48, report }])
       .on('GET /api/frames?text=0-48', { count: 49, first: 0, last: 48, shortest: '0-48' })
       .on('GET /api/frames?text=0-24', { count: 25, first: 0, last: 24, shortest: '0-24' });
     kept = { ...SHOT, frames: '0-48' };
@@ -288,7 +288,7 @@ describe('settings of a shot', () => {
     const light = { state: 'FRESH', attempts: 1, seconds: 60, points: 9, failure: null };
     const baked = { ...RUN.settings, settings: sixteen({ recipe: { irradiance: { use: true } } }) };
     const other = { ...RUN.settings, camera: 'close' };
-    server.on('GET /api/runs', [
+    server.on('GET /api/runs?production=1', [
       { ...RUN, id: 9, secondsPerFrame: 9, settings: other },
       { ...RUN, id: 6, number: 2, secondsPerFrame: 1, bakes: [light], settings: baked },
       { ...RUN, state: 'DONE' },
@@ -301,12 +301,13 @@ describe('settings of a shot', () => {
   });
 
   it('puts a removed shot back', async () => {
-    server.on('DELETE /api/shots/7', {}).on('POST /api/shots/restored', { ...SHOT, id: 8 });
+    server
+      .on('DELETE /api/shots/7', {})
+      .on('POST /api/productions/1/undo', { sentence: 'removal of shot pass-wide' });
     const { user } = await open();
     await user.click(screen.getByRole('button', { name: 'Remove shot' }));
     await user.click(await screen.findByRole('button', { name: 'Undo' }));
-    await waitFor(() => expect(server.all('POST /api/shots/restored')).toHaveLength(1));
-    expect(server.all('POST /api/shots/restored')[0]!.body).toEqual(SHOT);
+    expect(await screen.findByText('Undone: removal of shot pass-wide.')).toBeTruthy();
   });
 
   it('goes to the run that was started, or stays and says why not', async () => {
@@ -314,9 +315,11 @@ describe('settings of a shot', () => {
     const { user } = await open();
     await user.click(screen.getByRole('button', { name: 'Start render' }));
     await screen.findByText('its files would land on others');
-    expect(screen.getByTestId('path').textContent).toBe('/here');
+    expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/shots');
     server.on('POST /api/shots/7/runs', RUN);
     await user.click(screen.getByRole('button', { name: 'Start render' }));
-    await waitFor(() => expect(screen.getByTestId('path').textContent).toBe('/run'));
+    await waitFor(() =>
+      expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/run/pass-wide/v001'),
+    );
   });
 });

@@ -1,4 +1,3 @@
-import { useNavigate } from 'react-router';
 import type { Frames, Shot } from '../api/client';
 import {
   useChangeShot,
@@ -6,16 +5,16 @@ import {
   useStartRender,
   useProduction,
   useRemoveShot,
-  useRestoreShot,
   useRevisions,
 } from '../api/queries';
+import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { useNotices } from '../shell/Notices';
 import { clipFrames, clipsOf, span, type Range } from '../shell/format';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
-import { useSession } from '../shell/Session';
+import { useUndo } from '../shell/undo';
 import { ClampChoice } from './ClampChoice';
 import { ClipChoice, playing } from './ClipChoice';
 import { Cost } from './Cost';
@@ -198,33 +197,28 @@ function Remark({ text, action, onClick }: { text: string; action: string; onCli
 function Commands({ shot }: { shot: Shot }) {
   const start = useStartRender();
   const remove = useRemoveShot();
-  const restore = useRestoreShot();
-  const navigate = useNavigate();
+  const go = useGo();
+  const undo = useUndo();
   const { tell, mended } = useNotices();
-  const { setRunId, setShotId } = useSession();
-  const go = () =>
+  const render = () =>
     start.mutate(shot.id, {
       onSuccess: (run) => {
         mended(SETTINGS);
-        setRunId(run.id);
-        void navigate('/run');
+        go({ station: 'run', shot: shot.name, version: run.number });
       },
       onError: (e) => tell(e.message, { bad: true, about: SETTINGS }),
     });
   const drop = () =>
     remove.mutate(shot, {
       onSuccess: () =>
-        tell(`Shot ${shot.name} is removed; its files stay.`, {
-          action: {
-            label: 'Undo',
-            run: () => restore.mutate(shot, { onSuccess: (s) => setShotId(s.id) }),
-          },
+        tell(`Shot ${shot.name} is removed; its files and runs stay.`, {
+          action: { label: 'Undo', run: () => undo('undo') },
         }),
       onError: (e) => tell(e.message, { bad: true }),
     });
   return (
     <>
-      <Button main onClick={go} disabled={start.isPending}>
+      <Button main onClick={render} disabled={start.isPending}>
         Start render
       </Button>
       <Button onClick={drop}>Remove shot</Button>

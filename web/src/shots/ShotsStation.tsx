@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { useNavigate } from 'react-router';
 import { cameraPicture, type Shot } from '../api/client';
 import { useRevisions, useSavingShot, useShots } from '../api/queries';
 import { LivePicture } from '../picture/LivePicture';
 import { SlowPicture } from '../picture/SlowPicture';
+import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
-import { useSession } from '../shell/Session';
+import { usePlayhead } from '../shell/playhead';
 import { useInSight } from '../shell/useInSight';
 import { AddShot } from './AddShot';
 import { BrightnessNote } from './Exposure';
@@ -16,7 +16,7 @@ import { ShotSettings } from './ShotSettings';
 export default function ShotsStation() {
   const shots = useShots();
   const shot = useCurrentShot();
-  const { frame } = useSession();
+  const frame = usePlayhead();
   if (!shots.data) {
     return <main />;
   }
@@ -76,7 +76,7 @@ function ShotPicture({ shot, frame }: { shot: Shot; frame: number }) {
 
 function NoShots() {
   const revisions = useRevisions().data ?? [];
-  const navigate = useNavigate();
+  const go = useGo();
   return (
     <main className="grid place-items-center bg-well">
       <div className="text-center">
@@ -89,7 +89,7 @@ function NoShots() {
         {revisions.length ? (
           <AddShot label="Make a shot" />
         ) : (
-          <Button main onClick={() => void navigate('/scene')}>
+          <Button main onClick={() => go({ station: 'scene' })}>
             Go to Scene
           </Button>
         )}
@@ -100,7 +100,7 @@ function NoShots() {
 
 function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
   const revisions = useRevisions().data ?? [];
-  const { setShotId } = useSession();
+  const go = useGo();
   const list = useInSight<HTMLUListElement>(current.id);
   return (
     <nav aria-label="Shots" className="flex min-h-0 flex-col border-r border-line">
@@ -121,7 +121,7 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
               <button
                 className="block w-full text-left"
                 aria-current={on}
-                onClick={() => setShotId(s.id)}
+                onClick={() => go({ shot: s.name })}
               >
                 <span
                   className={`block aspect-video overflow-hidden rounded-[3px] bg-well ${on ? 'outline-2 outline-mark' : 'outline-1 outline-line'} outline`}

@@ -4,10 +4,11 @@ import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { MemoryRouter, useLocation } from 'react-router';
 import { vi } from 'vitest';
-import type { Revision, Run, Settings, Shot } from '../api/client';
-import { queryClient } from '../api/queries';
+import type { Production, Revision, Run, Settings, Shot } from '../api/client';
+import { productionsQuery, queryClient } from '../api/queries';
 import { NoticeProvider } from '../shell/Notices';
-import { SessionProvider } from '../shell/Session';
+import { playhead } from '../shell/playhead';
+import { RefusalProvider } from '../shell/Refusals';
 import { DEFAULTS } from './defaults';
 
 configure({ asyncUtilTimeout: 20_000 });
@@ -24,6 +25,8 @@ export class FakeServer {
 
   constructor() {
     this.on('GET /api/defaults', DEFAULTS);
+    this.on('GET /api/productions', [PRODUCTION]);
+    this.on('GET /api/productions/1/steps', { undo: null, redo: null });
     vi.stubGlobal('fetch', async (path: string, init: RequestInit = {}) => {
       const asked: Asked = {
         method: init.method ?? 'GET',
@@ -91,17 +94,18 @@ function Where() {
   return <output data-testid="path">{useLocation().pathname}</output>;
 }
 
-/** Shows a part of the application as a page of its own. */
+/** Shows a part of the application as a page of its own; the production is known by then. */
 export function show(part: ReactNode) {
+  queryClient.setQueryData(productionsQuery.queryKey, [PRODUCTION]);
   const tree = (inner: ReactNode) => (
     <QueryClientProvider client={queryClient}>
-      <MemoryRouter initialEntries={['/here']}>
-        <SessionProvider>
+      <MemoryRouter initialEntries={['/larkspur-line/shots']}>
+        <RefusalProvider>
           <NoticeProvider>
             {inner}
             <Where />
           </NoticeProvider>
-        </SessionProvider>
+        </RefusalProvider>
       </MemoryRouter>
     </QueryClientProvider>
   );
@@ -138,9 +142,22 @@ export function closePage() {
   cleanup();
   queryClient.clear();
   localStorage.clear();
+  sessionStorage.clear();
+  playhead.to(1);
   vi.restoreAllMocks();
   vi.unstubAllGlobals();
 }
+
+export const PRODUCTION: Production = {
+  id: 1,
+  version: 1,
+  name: 'Larkspur Line',
+  address: 'larkspur-line',
+  frameRate: 24,
+  width: 1280,
+  height: 720,
+  archived: false,
+};
 
 type Json = { [key: string]: unknown };
 
@@ -192,6 +209,7 @@ export const REVISION = {
 /** A run of SHOT that is half done. */
 export const RUN = {
   id: 5,
+  productionId: 1,
   shotId: 7,
   shot: 'pass-wide',
   number: 1,

@@ -1,10 +1,11 @@
 import { useEffect, useMemo, useRef } from 'react';
 import type { Shot } from '../api/client';
 import { useLedger, useProduction, useShots } from '../api/queries';
+import { useGo } from '../shell/address';
 import { useCurrentRevision, useCurrentRun, useCurrentShot } from '../shell/current';
 import { rateText, timecode } from '../shell/format';
 import { useKeys } from '../shell/keys';
-import { useSession } from '../shell/Session';
+import { playhead, usePlayhead } from '../shell/playhead';
 import { CanvasView } from './canvas';
 import { currentName, frameAt, otherName, rulerStep } from './ruler';
 import { drawSkyline, palette, type Column } from './skyline';
@@ -87,7 +88,8 @@ function ruler(g: CanvasRenderingContext2D, m: Model, unit: number, h: number, c
 
 /** The timeline ribbon at the bottom of every station. */
 export function RibbonHolder() {
-  const { frame, setFrame, setShotId } = useSession();
+  const frame = usePlayhead();
+  const go = useGo();
   const shot = useCurrentShot();
   const shots = useShots().data;
   const revision = useCurrentRevision();
@@ -115,7 +117,7 @@ export function RibbonHolder() {
   }, []);
   useEffect(() => view.current?.update(model), [model]);
 
-  const to = (f: number) => setFrame(Math.max(model.first, Math.min(model.last, f)));
+  const to = (f: number) => playhead.to(Math.max(model.first, Math.min(model.last, f)));
   useKeys((e) => {
     const moves: Record<string, number> = {
       ArrowLeft: frame - 1,
@@ -139,7 +141,7 @@ export function RibbonHolder() {
       const spans = model.spans.filter((s) => f >= s.first && f <= s.last);
       if (e.clientY - box.top < SPANS && spans.length) {
         const at = spans.findIndex((s) => s.current);
-        setShotId(spans[(at + 1) % spans.length]!.id);
+        go({ shot: spans[(at + 1) % spans.length]!.name });
         return;
       }
     }

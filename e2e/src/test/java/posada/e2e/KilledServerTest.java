@@ -40,7 +40,7 @@ class KilledServerTest {
     String answer =
         server
             .send(
-                HttpRequest.newBuilder(URI.create(server.url("/api/revisions")))
+                HttpRequest.newBuilder(URI.create(server.url("/api/revisions?production=1")))
                     .header("Content-Type", "multipart/form-data; boundary=cut")
                     .POST(HttpRequest.BodyPublishers.ofByteArray(all)))
             .body();

@@ -29,7 +29,7 @@ final class ServerProcess implements AutoCloseable {
     b.redirectOutput(Files.createTempFile("posada-server", ".log").toFile());
     process = b.start();
     long end = System.nanoTime() + 120_000_000_000L;
-    while (status("/api/production") != 200) {
+    while (status("/api/productions") != 200) {
       if (!process.isAlive() || System.nanoTime() > end) {
         throw new IOException("the server did not start");
       }

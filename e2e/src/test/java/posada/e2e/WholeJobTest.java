@@ -208,7 +208,7 @@ class WholeJobTest {
   /** Frames land while they are watched; then the files can be had. */
   private void run(Page page) throws Exception {
     button(page, "Start render").click();
-    page.waitForURL("**/run");
+    page.waitForURL("**/run/**");
     assertThat(page.getByTestId("ready")).containsText("done", patiently());
     assertThat(page.getByAltText("Frame 12", new Page.GetByAltTextOptions().setExact(true)))
         .isVisible();
@@ -224,7 +224,7 @@ class WholeJobTest {
 
   /** Real time, every frame, steps, in and out, channels and exposure. */
   private void review(Page page) {
-    page.waitForURL("**/review");
+    page.waitForURL("**/review/**");
     Locator canvas = page.getByTestId("player");
     page.waitForFunction("() => document.querySelector('[data-testid=player]')?.dataset.painted");
     assertThat(page.getByText("12 of 12").first()).isVisible();
@@ -257,7 +257,7 @@ class WholeJobTest {
     choose(page, "Samples: 8", "256");
     assertThat(page.getByLabel("Samples: 256")).isVisible();
     button(page, "Start render").click();
-    page.waitForURL("**/run");
+    page.waitForURL("**/run/**");
     page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Review")).click();
     assertThat(page.getByText("No finished frames yet")).isVisible();
     button(page, "Review front v001").click();

@@ -31,6 +31,9 @@ abstract class ServerCase {
   private static ConfigurableApplicationContext server;
   static String base;
 
+  /** The window that changes things. */
+  static String window = "one";
+
   @BeforeAll
   static void start() {
     server = PosadaServer.start("--posada.home=" + home, "--server.port=0", "--posada.threads=1");
@@ -63,6 +66,7 @@ abstract class ServerCase {
     HttpRequest request =
         HttpRequest.newBuilder(URI.create(base + path))
             .header("Content-Type", "application/json")
+            .header("X-Window", window)
             .method(method, BodyPublishers.ofString(body))
             .build();
     HttpResponse<String> r = CLIENT.send(request, BodyHandlers.ofString());
@@ -134,8 +138,9 @@ abstract class ServerCase {
             + content
             + "\r\n--cut--\r\n";
     HttpRequest request =
-        HttpRequest.newBuilder(URI.create(base + "/api/revisions"))
+        HttpRequest.newBuilder(URI.create(base + "/api/revisions?production=1"))
             .header("Content-Type", "multipart/form-data; boundary=cut")
+            .header("X-Window", window)
             .POST(BodyPublishers.ofString(body))
             .build();
     HttpResponse<String> r = CLIENT.send(request, BodyHandlers.ofString());

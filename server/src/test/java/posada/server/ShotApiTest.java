@@ -214,11 +214,10 @@ class ShotApiTest extends ServerCase {
   @Test
   void camerasHavePicturesOfTheirOwn() throws Exception {
     long revision = small("pictured", 1).get("revisionId").asLong();
-    String path = "/api/revisions/" + revision + "/cameras/";
-    BufferedImage image =
-        ImageIO.read(new ByteArrayInputStream(bytes(path + "eye/picture?frame=1&width=100")));
+    String path = "/api/revisions/" + revision + "/picture?frame=1&camera=";
+    BufferedImage image = ImageIO.read(new ByteArrayInputStream(bytes(path + "eye&width=100")));
     assertEquals(100, image.getWidth());
-    refused(400, "far", send("GET", path + "far/picture?frame=1", ""));
-    refused(404, "revision 99", send("GET", "/api/revisions/99/cameras/eye/picture?frame=1", ""));
+    refused(400, "far", send("GET", path + "far", ""));
+    refused(404, "revision 99", send("GET", "/api/revisions/99/picture?camera=eye&frame=1", ""));
   }
 }

@@ -2,6 +2,7 @@ package posada.server.app;
 
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
@@ -10,6 +11,8 @@ import java.util.concurrent.atomic.AtomicLong;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
@@ -98,7 +101,7 @@ public class EventHub {
     Page page = new Page(reader);
     open.add(page);
     // What the page shows may have changed since it was loaded: it loads again when it hears this.
-    page.offer(new Event("connected", ""));
+    page.offer(new Event("connected", Map.of()));
     page.thread.start();
     return page::drop;
   }
@@ -109,20 +112,35 @@ public class EventHub {
   }
 
   /**
-   * Sends an event.
+   * Sends an event, once what it tells of is kept.
    *
    * @param type what the page listens for
    * @param body turned into JSON
    */
   public void publish(String type, Object body) {
     Event e = new Event(type, body);
+    if (TransactionSynchronizationManager.isSynchronizationActive()) {
+      // Whoever hears of it will look: not before it is there.
+      TransactionSynchronizationManager.registerSynchronization(
+          new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+              send(e);
+            }
+          });
+    } else {
+      send(e);
+    }
+  }
+
+  private void send(Event e) {
     open.forEach(p -> p.offer(e));
   }
 
   /** Keeps idle connections alive through anything between, and finds those that are gone. */
   @Scheduled(fixedRate = 15_000)
   void beat() {
-    publish("beat", "");
+    publish("beat", Map.of());
   }
 
   @PreDestroy

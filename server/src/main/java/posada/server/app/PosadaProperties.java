@@ -9,7 +9,8 @@ import org.springframework.util.unit.DataSize;
  * Settings of the server.
  *
  * @param home folder of all data
- * @param demo scene file of the demo production, made when there is no production yet; may be empty
+ * @param demo folder of the demo production's scenes, taken when there is no scene yet; may be
+ *     empty
  * @param hosts host names, beside those of this machine, under which the server may be addressed
  * @param threads threads that render; 0 for all processors
  * @param diskReserve room on the disk that is kept for the database: below it runs rest

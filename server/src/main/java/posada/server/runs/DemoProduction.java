@@ -4,34 +4,57 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.boot.context.event.ApplicationReadyEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
+import posada.core.settings.Denoising;
+import posada.core.settings.RenderSettings;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
-import posada.formats.settings.RenderDocument;
 import posada.server.app.PosadaProperties;
-import posada.server.scenes.Production;
+import posada.server.productions.Production;
+import posada.server.productions.ProductionService;
 import posada.server.scenes.Revision;
 import posada.server.scenes.SceneService;
 import posada.server.shots.Shot;
 import posada.server.shots.ShotService;
 
-/** Sets up the demo production at the first start: a scene, a shot for each camera, one run. */
+/**
+ * Sets up the demo production at the first start: its scenes, a shot for each of their cameras, and
+ * one run that is small and clean.
+ */
 @Component
 class DemoProduction {
   private static final Logger LOG = LoggerFactory.getLogger(DemoProduction.class);
+
+  /** The scene that comes first; the others follow by their names. */
+  private static final String FIRST = "larkspur-pass.glb";
+
+  /** Few frames of few samples, cleaned, so that they are there within two minutes. */
+  private static final String FRAMES = "1-96x4";
+
+  private static final int SAMPLES = 12;
+
   private final PosadaProperties properties;
+  private final ProductionService productions;
   private final SceneService scenes;
   private final ShotService shots;
   private final RunService runs;
 
   DemoProduction(
-      PosadaProperties properties, SceneService scenes, ShotService shots, RunService runs) {
+      PosadaProperties properties,
+      ProductionService productions,
+      SceneService scenes,
+      ShotService shots,
+      RunService runs) {
     this.properties = properties;
+    this.productions = productions;
     this.scenes = scenes;
     this.shots = shots;
     this.runs = runs;
@@ -40,41 +63,66 @@ class DemoProduction {
   @EventListener(ApplicationReadyEvent.class)
   @Order(1)
   void setUp() throws IOException, ImportException {
-    if (properties.demo().isBlank() || !scenes.revisions().isEmpty()) {
+    Production p = productions.all().get(0);
+    if (properties.demo().isBlank() || !scenes.revisions(p.id()).isEmpty()) {
       return;
     }
-    Production p = scenes.production();
-    scenes.change(new Production(p.id(), "Larkspur Line", 24, 1280, 720));
-    Path file = Path.of(properties.demo());
-    Revision r;
-    try (InputStream in = Files.newInputStream(file)) {
-      r = scenes.take(file.getFileName().toString(), in);
-    }
+    productions.change(
+        new Production(p.id(), p.version(), "Larkspur Line", p.address(), 24, 1280, 720, false));
     Shot first = null;
-    for (CameraLine c : r.report().cameras()) {
-      Shot s = shots.add(r.id(), c.name());
-      first = first == null ? s : first;
-    }
-    if (first != null) {
-      // Small and short, so that there is something to watch within a minute of the first start.
-      runs.start(quick(first).id());
+    for (Path file : files()) {
+      Revision r;
+      try (InputStream in = Files.newInputStream(file)) {
+        r = scenes.take(p.id(), file.getFileName().toString(), in).revision();
+      }
+      for (CameraLine c : r.report().cameras()) {
+        Shot s = shots.add(r.id(), c.name());
+        first = first == null ? s : first;
+      }
+      if (first != null && file.endsWith(FIRST)) {
+        start(first);
+      }
     }
     LOG.info("the demo production is ready");
   }
 
-  private Shot quick(Shot s) throws ImportException {
-    RenderDocument d = s.settings();
-    return shots.change(
+  private List<Path> files() throws IOException {
+    List<Path> files = new ArrayList<>();
+    try (Stream<Path> all = Files.list(Path.of(properties.demo()))) {
+      all.filter(f -> f.toString().matches(".*\\.(glb|zip)")).sorted().forEach(files::add);
+    }
+    files.sort((a, b) -> Boolean.compare(b.endsWith(FIRST), a.endsWith(FIRST)));
+    return files;
+  }
+
+  /** Renders a shot small, and leaves it as it was. */
+  private void start(Shot s) throws ImportException {
+    RenderSettings few = s.settings().settings().with(SAMPLES, 0).with(new Denoising(true, 1));
+    Shot small =
+        shots.change(
+            new Shot(
+                s.id(),
+                s.version(),
+                s.revisionId(),
+                s.name(),
+                s.camera(),
+                FRAMES,
+                s.width(),
+                s.height(),
+                25,
+                s.settings().with(few)));
+    runs.start(small.id());
+    shots.change(
         new Shot(
             s.id(),
-            s.version(),
+            small.version(),
             s.revisionId(),
             s.name(),
             s.camera(),
-            "1-96x8",
+            s.frames(),
             s.width(),
             s.height(),
-            25,
-            d.with(d.settings().with(6, 0))));
+            s.scale(),
+            s.settings().with(s.settings().settings().with(new Denoising(true, 1)))));
   }
 }

@@ -18,6 +18,7 @@ import posada.formats.job.StrandDocument;
  */
 public record Run(
     long id,
+    long productionId,
     @Schema(types = {"integer", "null"}) Long shotId,
     String shot,
     int number,

@@ -4,6 +4,7 @@ import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
 @RestController
@@ -15,8 +16,8 @@ class RunController {
   }
 
   @GetMapping("/api/runs")
-  List<Run> all() {
-    return runs.all();
+  List<Run> all(@RequestParam long production) {
+    return runs.all(production);
   }
 
   @GetMapping("/api/runs/{id}")

@@ -5,7 +5,6 @@ import static java.util.stream.Collectors.mapping;
 import static java.util.stream.Collectors.toList;
 import static org.jooq.impl.DSL.count;
 import static org.jooq.impl.DSL.max;
-import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.sum;
 import static posada.server.storage.generated.Tables.BAKE;
 import static posada.server.storage.generated.Tables.FRAME;
@@ -109,9 +108,9 @@ class RunRepository {
     return runs(RUN.ID.eq(id)).stream().findFirst();
   }
 
-  /** Returns all runs, the newest first. */
-  List<Run> all() {
-    List<Run> all = runs(noCondition());
+  /** Returns a production's runs, the newest first. */
+  List<Run> all(long production) {
+    List<Run> all = runs(RUN.PRODUCTION_ID.eq(production));
     Collections.reverse(all);
     return all;
   }
@@ -413,6 +412,7 @@ class RunRepository {
   private static Run run(RunRecord r, StrandDocument s, Tally frames, List<Bake> bakes) {
     return new Run(
         r.getId(),
+        r.getProductionId(),
         r.getShotId(),
         r.getShot(),
         r.getNumber(),

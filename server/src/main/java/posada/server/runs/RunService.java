@@ -22,7 +22,7 @@ import posada.formats.job.StrandDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
-import posada.server.scenes.Production;
+import posada.server.productions.Production;
 import posada.server.scenes.Revision;
 import posada.server.scenes.SceneService;
 import posada.server.shots.Shot;
@@ -63,8 +63,8 @@ public class RunService {
     this.events = events;
   }
 
-  List<Run> all() {
-    return runs.all();
+  List<Run> all(long production) {
+    return runs.all(production);
   }
 
   /** Returns a run; the error names its number. */
@@ -79,8 +79,8 @@ public class RunService {
   /** Freezes a shot's settings into a run and sends its frames to the queue. */
   public Run start(long shotId) {
     Shot shot = shots.find(shotId);
-    Production p = scenes.production();
     Revision r = scenes.revision(shot.revisionId());
+    Production p = scenes.productionOf(r);
     checkMemory(shot, r);
     FrameRange range = FrameRange.parse(shot.frames());
     new NamePattern(shot.settings().delivery().pattern()).check(range.size());

@@ -9,8 +9,6 @@ import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
-import org.springframework.web.bind.annotation.PutMapping;
-import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RequestPart;
 import org.springframework.web.bind.annotation.RestController;
@@ -20,48 +18,27 @@ import posada.formats.gltf.ImportException;
 @RestController
 class SceneController {
   private final SceneService scenes;
-  private final List<RevisionFollower> followers;
 
-  SceneController(SceneService scenes, List<RevisionFollower> followers) {
+  SceneController(SceneService scenes) {
     this.scenes = scenes;
-    this.followers = followers;
-  }
-
-  @GetMapping("/api/production")
-  Production production() {
-    return scenes.production();
-  }
-
-  @PutMapping("/api/production")
-  Production change(@RequestBody Production p) {
-    return scenes.change(p);
   }
 
   @GetMapping("/api/revisions")
-  List<Revision> revisions() {
-    return scenes.revisions();
+  List<Revision> revisions(@RequestParam long production) {
+    return scenes.revisions(production);
   }
-
-  /**
-   * A revision that was taken in.
-   *
-   * @param unfit shots that could not follow it, each with the reason
-   */
-  record Taken(Revision revision, List<String> unfit) {}
 
   @PostMapping(path = "/api/revisions", consumes = MediaType.MULTIPART_FORM_DATA_VALUE)
-  Taken take(@RequestPart("file") MultipartFile file) throws IOException, ImportException {
+  Imported take(@RequestParam long production, @RequestPart("file") MultipartFile file)
+      throws IOException, ImportException {
     String name = file.getOriginalFilename() == null ? "scene" : file.getOriginalFilename();
-    Revision r = scenes.take(name, file.getInputStream());
-    return new Taken(r, followers.stream().flatMap(f -> f.follow(r).stream()).toList());
+    return scenes.take(production, name, file.getInputStream());
   }
 
-  @GetMapping(
-      path = "/api/revisions/{id}/cameras/{camera}/picture",
-      produces = MediaType.IMAGE_JPEG_VALUE)
+  @GetMapping(path = "/api/revisions/{id}/picture", produces = MediaType.IMAGE_JPEG_VALUE)
   ResponseEntity<byte[]> picture(
       @PathVariable long id,
-      @PathVariable String camera,
+      @RequestParam String camera,
       @RequestParam int frame,
       @RequestParam(defaultValue = "320") int width)
       throws IOException, ImportException {

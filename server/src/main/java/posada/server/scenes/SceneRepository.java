@@ -8,6 +8,7 @@ import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
+import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
 import org.jooq.impl.DSL;
@@ -16,57 +17,30 @@ import posada.core.plan.FrameRange;
 import posada.formats.gltf.SceneReport;
 import tools.jackson.databind.json.JsonMapper;
 
-/** Keeps productions and revisions. */
+/** Keeps revisions of scenes. */
 @Repository
-public class SceneRepository {
+class SceneRepository {
   private final DSLContext db;
   private final JsonMapper json;
   private final Clock clock = Clock.systemUTC();
 
-  public SceneRepository(DSLContext db, JsonMapper json) {
+  SceneRepository(DSLContext db, JsonMapper json) {
     this.db = db;
     this.json = json;
   }
 
-  /** Returns the production; the database begins with one. */
-  public Production production() {
-    return db.selectFrom(PRODUCTION)
-        .orderBy(PRODUCTION.ID)
-        .limit(1)
-        .fetchSingle(SceneRepository::production);
-  }
-
-  void change(Production p) {
-    db.update(PRODUCTION)
-        .set(PRODUCTION.NAME, p.name())
-        .set(PRODUCTION.FRAME_RATE, p.frameRate())
-        .set(PRODUCTION.WIDTH, p.width())
-        .set(PRODUCTION.HEIGHT, p.height())
-        .where(PRODUCTION.ID.eq(p.id()))
-        .execute();
-  }
-
-  private static Production production(Record r) {
-    return new Production(
-        r.get(PRODUCTION.ID),
-        r.get(PRODUCTION.NAME),
-        r.get(PRODUCTION.FRAME_RATE),
-        r.get(PRODUCTION.WIDTH),
-        r.get(PRODUCTION.HEIGHT));
-  }
-
   /** Adds the next revision of a scene and returns it. */
-  Revision add(Production p, String scene, String fileName, String sha256, SceneReport report) {
+  Revision add(long production, String scene, String fileName, String sha256, SceneReport report) {
     int number =
         1
             + db.select(DSL.coalesce(DSL.max(REVISION.NUMBER), 0))
                 .from(REVISION)
-                .where(REVISION.PRODUCTION_ID.eq(p.id()), REVISION.SCENE.eq(scene))
+                .where(REVISION.PRODUCTION_ID.eq(production), REVISION.SCENE.eq(scene))
                 .fetchSingle()
                 .value1();
     Long id =
         db.insertInto(REVISION)
-            .set(REVISION.PRODUCTION_ID, p.id())
+            .set(REVISION.PRODUCTION_ID, production)
             .set(REVISION.SCENE, scene)
             .set(REVISION.NUMBER, number)
             .set(REVISION.FILE_NAME, fileName)
@@ -79,16 +53,35 @@ public class SceneRepository {
     return find(id).orElseThrow();
   }
 
-  /** Returns a revision. */
-  public Optional<Revision> find(long id) {
-    double rate = production().frameRate();
-    return db.selectFrom(REVISION).where(REVISION.ID.eq(id)).fetchOptional(r -> revision(r, rate));
+  /** Returns a revision, removed or not. */
+  Optional<Revision> find(long id) {
+    return revisions(REVISION.ID.eq(id)).stream().findFirst();
   }
 
-  /** Returns all revisions, newest first. */
-  public List<Revision> all() {
-    double rate = production().frameRate();
-    return db.selectFrom(REVISION).orderBy(REVISION.ID.desc()).fetch(r -> revision(r, rate));
+  /** Returns a production's revisions, newest first. */
+  List<Revision> all(long production) {
+    return revisions(REVISION.PRODUCTION_ID.eq(production).and(REVISION.REMOVED.isFalse()));
+  }
+
+  private List<Revision> revisions(Condition which) {
+    return db.select(REVISION.fields())
+        .select(PRODUCTION.FRAME_RATE)
+        .from(REVISION)
+        .join(PRODUCTION)
+        .on(PRODUCTION.ID.eq(REVISION.PRODUCTION_ID))
+        .where(which)
+        .orderBy(REVISION.ID.desc())
+        .fetch()
+        .map(r -> revision(r, r.get(PRODUCTION.FRAME_RATE)));
+  }
+
+  /** Returns true if a revision is there and not removed. */
+  boolean there(long id) {
+    return db.fetchExists(REVISION, REVISION.ID.eq(id), REVISION.REMOVED.isFalse());
+  }
+
+  void remove(long id, boolean removed) {
+    db.update(REVISION).set(REVISION.REMOVED, removed).where(REVISION.ID.eq(id)).execute();
   }
 
   private Revision revision(Record r, double rate) {

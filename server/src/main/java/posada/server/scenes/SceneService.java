@@ -11,13 +11,17 @@ import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.concurrent.locks.ReentrantLock;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.PlatformTransactionManager;
+import org.springframework.transaction.support.TransactionTemplate;
 import posada.core.image.DisplayImage;
 import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.parallel.Stop;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.scene.Digest;
 import posada.core.scene.Track;
 import posada.core.settings.Denoising;
 import posada.core.settings.Moment;
@@ -36,11 +40,16 @@ import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.PosadaProperties;
 import posada.server.app.RenderThreads;
+import posada.server.changes.ChangeLog;
+import posada.server.changes.Changeable;
+import posada.server.productions.Production;
+import posada.server.productions.ProductionCopier;
+import posada.server.productions.ProductionService;
 import posada.server.storage.DataFolder;
 
 /** Importing scenes and showing what is in them. */
 @Service
-public class SceneService {
+public class SceneService implements Changeable, ProductionCopier {
   /** So few samples are enough, since the noise is taken out of small pictures. */
   private static final int LEAST_SAMPLES = 4;
 
@@ -52,7 +61,19 @@ public class SceneService {
   /** A picture that waits behind a batch for longer is made in steps nobody would wait for. */
   private static final int PICTURE_ROUND = 2;
 
+  private static final String KIND = "revision";
+
+  /** State of a revision in the log: it never changes but by coming and going. */
+  private static final String THERE = "{}";
+
+  /** Letters of a scene's name that there is room for. */
+  private static final int LONGEST_NAME = 200;
+
   private final SceneRepository repository;
+  private final ProductionService productions;
+  private final ChangeLog log;
+  private final ObjectProvider<RevisionFollower> followers;
+  private final TransactionTemplate transactions;
   private final SceneLibrary library;
   private final DataFolder folder;
   private final RenderThreads pool;
@@ -62,12 +83,20 @@ public class SceneService {
 
   SceneService(
       SceneRepository repository,
+      ProductionService productions,
+      ChangeLog log,
+      ObjectProvider<RevisionFollower> followers,
+      PlatformTransactionManager transactions,
       SceneLibrary library,
       DataFolder folder,
       RenderThreads pool,
       EventHub events,
       PosadaProperties properties) {
     this.repository = repository;
+    this.productions = productions;
+    this.log = log;
+    this.followers = followers;
+    this.transactions = new TransactionTemplate(transactions);
     this.library = library;
     this.folder = folder;
     this.pool = pool;
@@ -75,23 +104,14 @@ public class SceneService {
     unpackLimit = properties.unpackLimit();
   }
 
-  public Production production() {
-    return repository.production();
+  /** Returns a production's revisions, newest first. */
+  public List<Revision> revisions(long production) {
+    return repository.all(productions.find(production).id());
   }
 
-  /** Changes name, rate and default size of the production; values are checked. */
-  public Production change(Production p) {
-    new FrameRate(p.frameRate());
-    if (p.name().isBlank() || p.name().length() > 100) {
-      throw new IllegalArgumentException("a production's name needs 1 .. 100 letters");
-    }
-    repository.change(p);
-    events.publish("production", p);
-    return repository.production();
-  }
-
-  public List<Revision> revisions() {
-    return repository.all();
+  /** Returns the production of a revision. */
+  public Production productionOf(Revision r) {
+    return productions.find(r.productionId());
   }
 
   /** Returns a revision; the error names its number. */
@@ -102,11 +122,13 @@ public class SceneService {
   }
 
   /**
-   * Takes in a scene file. A failure leaves nothing behind.
+   * Imports a scene file; shots of the scene follow it. A failure leaves nothing behind.
    *
    * @param name the file's name as the user knows it
    */
-  public Revision take(String name, InputStream in) throws IOException, ImportException {
+  public Imported take(long production, String name, InputStream in)
+      throws IOException, ImportException {
+    productions.find(production);
     Path incoming = folder.incoming();
     try {
       String safe = NamePattern.safe(name.substring(name.replace('\\', '/').lastIndexOf('/') + 1));
@@ -125,25 +147,41 @@ public class SceneService {
       ImportedScene imported = SceneImporter.load(scene);
       Path home = folder.revision(sha256);
       String fileName = files.relativize(scene).toString();
-      if (!Files.exists(home)) {
+      boolean fresh = !Files.exists(home);
+      if (fresh) {
         Files.createDirectories(home.getParent());
         Files.move(files, home);
       } else if (!Files.exists(home.resolve(fileName))) {
         // The same file under another name.
         Files.move(scene, home.resolve(fileName));
       }
-      Revision r =
-          repository.add(
-              repository.production(),
-              imported.scene().name(),
-              fileName,
-              sha256,
-              imported.report());
-      events.publish("revision", r.id());
-      return r;
+      try {
+        return transactions.execute(t -> keep(production, imported, fileName, sha256));
+      } catch (RuntimeException e) {
+        if (fresh) {
+          DataFolder.remove(home);
+        }
+        throw e;
+      }
     } finally {
       DataFolder.remove(incoming);
     }
+  }
+
+  /** Keeps a revision together with what follows it: all of it, or nothing. */
+  private Imported keep(long production, ImportedScene imported, String fileName, String sha256) {
+    String scene = imported.scene().name();
+    Revision r =
+        repository.add(
+            production,
+            scene.substring(0, Math.min(LONGEST_NAME, scene.length())),
+            fileName,
+            sha256,
+            imported.report());
+    log.record(production, KIND, r.id(), null, THERE, "import of " + r.scene() + " r" + r.number());
+    List<String> unfit = followers.stream().flatMap(f -> f.follow(r).stream()).toList();
+    events.publish("revision", r.id());
+    return new Imported(r, unfit);
   }
 
   private static String store(InputStream in, Path file) throws IOException {
@@ -156,6 +194,10 @@ public class SceneService {
     } catch (NoSuchAlgorithmException e) {
       throw new IllegalStateException("every JDK has SHA-256", e);
     }
+  }
+
+  private static int height(int width, Production p) {
+    return Math.max(1, Math.round(width * (float) p.height() / p.width()));
   }
 
   private FrameImage small(
@@ -183,10 +225,15 @@ public class SceneService {
       throw new IllegalArgumentException("a small picture is 16 .. 640 pixels wide");
     }
     Revision r = revision(id);
-    Production p = repository.production();
+    Production p = productionOf(r);
     String name =
         String.join(
-            "_", r.sha256(), NamePattern.safe(camera), frame + "", width + "", p.frameRate() + "");
+            "_",
+            r.sha256(),
+            Digest.of(camera),
+            frame + "",
+            width + "x" + height(width, p),
+            p.frameRate() + "");
     Path file = folder.picture(name + ".jpg");
     if (Files.exists(file)) {
       return Files.readAllBytes(file);
@@ -195,7 +242,7 @@ public class SceneService {
     try {
       // Not while it is read: that takes long, and batch frames would wait for it.
       RenderScene scene = library.get(r.sha256(), r.fileName());
-      int height = Math.max(1, Math.round(width * (float) p.height() / p.width()));
+      int height = height(width, p);
       Moment at = new FrameRate(p.frameRate()).moment(frame);
       RenderSettings settings = RenderSettings.of(MOST_SAMPLES, 0).with(new Denoising(true, 1));
       FrameImage image;
@@ -215,6 +262,36 @@ public class SceneService {
       return jpeg;
     } finally {
       onePictureAtATime.unlock();
+    }
+  }
+
+  @Override
+  public String kind() {
+    return KIND;
+  }
+
+  @Override
+  public String state(long id) {
+    return repository.there(id) ? THERE : null;
+  }
+
+  @Override
+  public void bring(long id, String state) {
+    repository.remove(id, state == null);
+    events.publish("revision", id);
+  }
+
+  @Override
+  public int order() {
+    return 0;
+  }
+
+  @Override
+  public void copy(Production from, Production to) {
+    List<Revision> all = repository.all(from.id());
+    for (int i = all.size() - 1; i >= 0; i--) {
+      Revision r = all.get(i);
+      repository.add(to.id(), r.scene(), r.fileName(), r.sha256(), r.report());
     }
   }
 }

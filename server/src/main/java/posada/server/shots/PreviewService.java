@@ -26,9 +26,10 @@ import posada.formats.video.Mp4File;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.RenderThreads;
-import posada.server.scenes.Production;
+import posada.server.productions.Production;
+import posada.server.scenes.Revision;
 import posada.server.scenes.SceneLibrary;
-import posada.server.scenes.SceneRepository;
+import posada.server.scenes.SceneService;
 import posada.server.storage.DataFolder;
 
 /**
@@ -44,7 +45,7 @@ class PreviewService {
   private static final double TOLD = 0.2;
 
   private final ShotService shots;
-  private final SceneRepository scenes;
+  private final SceneService scenes;
   private final SceneLibrary library;
   private final RenderThreads pool;
   private final EventHub events;
@@ -64,7 +65,7 @@ class PreviewService {
 
   PreviewService(
       ShotService shots,
-      SceneRepository scenes,
+      SceneService scenes,
       SceneLibrary library,
       RenderThreads pool,
       EventHub events,
@@ -86,8 +87,9 @@ class PreviewService {
   PreviewJob start(long shotId, PreviewRecipe r) throws ImportException {
     Shot s = shots.find(shotId);
     RenderSettings settings = s.settings().settings();
-    RenderScene scene = library.get(scenes.find(s.revisionId()).orElseThrow(), s.settings());
-    Production production = scenes.production();
+    Revision revision = scenes.revision(s.revisionId());
+    RenderScene scene = library.get(revision, s.settings());
+    Production production = scenes.productionOf(revision);
     FrameRate rate = new FrameRate(production.frameRate());
     List<Moment> moments = whole(s.frames()).stream().map(rate::moment).toList();
     Map<String, String> fields =

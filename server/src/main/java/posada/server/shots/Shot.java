@@ -57,6 +57,12 @@ public record Shot(
     return Math.max(1, Math.round(height * scale / 100f));
   }
 
+  /** Returns the same shot with another version. */
+  Shot with(int otherVersion) {
+    return new Shot(
+        id, otherVersion, revisionId, name, camera, frames, width, height, scale, settings);
+  }
+
   Shot at(long newRevision) {
     return new Shot(id, version, newRevision, name, camera, frames, width, height, scale, settings);
   }

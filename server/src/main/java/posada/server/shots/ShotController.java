@@ -33,8 +33,8 @@ class ShotController {
   }
 
   @GetMapping("/api/shots")
-  List<Shot> all() {
-    return shots.all();
+  List<Shot> all(@RequestParam long production) {
+    return shots.all(production);
   }
 
   /** What a new shot is made from. */
@@ -74,11 +74,6 @@ class ShotController {
     previews.remove(id);
   }
 
-  @PostMapping("/api/shots/restored")
-  Shot restore(@RequestBody Shot s) {
-    return shots.restore(s);
-  }
-
   /** The frames of a range as it is written. */
   record Frames(int count, int first, int last, String shortest) {}
 
@@ -103,7 +98,7 @@ class ShotController {
             viewer,
             scenes.revision(s.revisionId()),
             s.camera(),
-            new FrameRate(scenes.production().frameRate()),
+            new FrameRate(scenes.productionOf(scenes.revision(s.revisionId())).frameRate()),
             frame,
             Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
             Math.max(1, (int) Math.round(s.scaledHeight() * fit)),

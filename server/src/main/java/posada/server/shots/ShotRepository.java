@@ -24,12 +24,20 @@ class ShotRepository {
     this.db = db;
   }
 
-  List<Shot> all() {
-    return db.selectFrom(SHOT).orderBy(SHOT.ID).fetch(ShotRepository::shot);
+  /** Returns a production's shots, the oldest first. */
+  List<Shot> all(long production) {
+    return db.selectFrom(SHOT)
+        .where(SHOT.PRODUCTION_ID.eq(production), SHOT.REMOVED.isFalse())
+        .orderBy(SHOT.ID)
+        .fetch()
+        .map(ShotRepository::shot);
   }
 
   Optional<Shot> find(long id) {
-    return db.selectFrom(SHOT).where(SHOT.ID.eq(id)).fetchOptional(ShotRepository::shot);
+    return db.selectFrom(SHOT)
+        .where(SHOT.ID.eq(id), SHOT.REMOVED.isFalse())
+        .fetchOptional()
+        .map(ShotRepository::shot);
   }
 
   private Map<Field<?>, Object> values(Shot s) {
@@ -84,8 +92,27 @@ class ShotRepository {
         "There is a shot named \"" + s.name() + "\" already; choose another name.");
   }
 
+  /** Removes a shot; its row stays, under a name that nobody gives, for its runs and for undo. */
   void remove(long id) {
-    db.deleteFrom(SHOT).where(SHOT.ID.eq(id)).execute();
+    db.update(SHOT)
+        .set(SHOT.REMOVED, true)
+        .set(SHOT.NAME, "/removed " + id)
+        .where(SHOT.ID.eq(id))
+        .execute();
+  }
+
+  /** Brings a shot to a state, whether it is removed or not. */
+  void bring(Shot s) {
+    try {
+      db.update(SHOT)
+          .set(values(s))
+          .set(SHOT.REMOVED, false)
+          .set(SHOT.VERSION, SHOT.VERSION.plus(1))
+          .where(SHOT.ID.eq(s.id()))
+          .execute();
+    } catch (DuplicateKeyException e) {
+      throw taken(s);
+    }
   }
 
   private static Shot shot(Record r) {

@@ -8,6 +8,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
@@ -20,20 +21,26 @@ import posada.formats.files.Delivery;
 import posada.formats.files.FileFormat;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
+import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.RenderThreads;
-import posada.server.scenes.Production;
+import posada.server.changes.ChangeLog;
+import posada.server.changes.Changeable;
+import posada.server.productions.Production;
+import posada.server.productions.ProductionCopier;
 import posada.server.scenes.Revision;
 import posada.server.scenes.RevisionFollower;
 import posada.server.scenes.SceneLibrary;
-import posada.server.scenes.SceneRepository;
+import posada.server.scenes.SceneService;
 
 /** Making and changing shots. */
 @Service
-public class ShotService implements RevisionFollower {
+public class ShotService implements RevisionFollower, Changeable, ProductionCopier {
+  private static final String KIND = "shot";
+
   /** What a new shot says about its pictures. */
   private static final RenderDocument FIRST =
       RenderDocument.DEFAULT
@@ -43,7 +50,8 @@ public class ShotService implements RevisionFollower {
           .with(Delivery.DEFAULT.as(List.of(FileFormat.EXR, FileFormat.PNG8)));
 
   private final ShotRepository shots;
-  private final SceneRepository scenes;
+  private final SceneService scenes;
+  private final ChangeLog log;
   private final SceneLibrary library;
   private final RenderThreads pool;
   private final EventHub events;
@@ -53,7 +61,8 @@ public class ShotService implements RevisionFollower {
 
   ShotService(
       ShotRepository shots,
-      SceneRepository scenes,
+      SceneService scenes,
+      ChangeLog log,
       SceneLibrary library,
       RenderThreads pool,
       EventHub events) {
@@ -61,11 +70,13 @@ public class ShotService implements RevisionFollower {
     this.library = library;
     this.shots = shots;
     this.scenes = scenes;
+    this.log = log;
     this.events = events;
   }
 
-  List<Shot> all() {
-    return shots.all();
+  /** Returns a production's shots, the oldest first. */
+  public List<Shot> all(long production) {
+    return shots.all(production);
   }
 
   /** Returns a shot; the error names its number. */
@@ -76,12 +87,13 @@ public class ShotService implements RevisionFollower {
   }
 
   /** Adds a shot of a camera over the animation's whole length, at the production's size. */
+  @Transactional
   public Shot add(long revisionId, String camera) {
     Revision r = revision(revisionId);
-    Production p = scenes.production();
+    Production p = scenes.productionOf(r);
     checkCamera(r, camera);
     String name = camera;
-    for (int k = 2; sharing(0, name).isPresent(); k++) {
+    for (int k = 2; sharing(p.id(), 0, name).isPresent(); k++) {
       name = camera + "-" + k;
     }
     Shot made =
@@ -98,31 +110,33 @@ public class ShotService implements RevisionFollower {
                 p.height(),
                 50,
                 FIRST));
-    events.publish("shot", made.id());
+    recorded(p.id(), null, made);
     return made;
   }
 
   /** Changes a shot; its camera must be there. */
+  @Transactional
   public Shot change(Shot s) throws ImportException {
     Revision r = revision(s.revisionId());
     checkCamera(r, s.camera());
     library.get(r, s.settings()).check(s.settings().settings());
-    refuseShared(s);
+    refuseShared(r.productionId(), s);
+    Shot before = find(s.id());
     Shot changed = shots.change(s);
-    events.publish("shot", s.id());
+    recorded(r.productionId(), before, changed);
     return changed;
   }
 
   /** Returns another shot whose files would lie in the folder of a shot of this name. */
-  private Optional<Shot> sharing(long id, String name) {
+  private Optional<Shot> sharing(long production, long id, String name) {
     String folder = NamePattern.folded(name);
-    return shots.all().stream()
+    return shots.all(production).stream()
         .filter(s -> s.id() != id && NamePattern.folded(s.name()).equals(folder))
         .findFirst();
   }
 
-  private void refuseShared(Shot s) {
-    Optional<Shot> other = sharing(s.id(), s.name());
+  private void refuseShared(long production, Shot s) {
+    Optional<Shot> other = sharing(production, s.id(), s.name());
     if (other.isPresent()) {
       throw new ConflictException(
           "Shot \""
@@ -167,7 +181,7 @@ public class ShotService implements RevisionFollower {
     metering.put(id, mine);
     try {
       RenderScene scene = library.get(revision(s.revisionId()), s.settings());
-      FrameRate rate = new FrameRate(scenes.production().frameRate());
+      FrameRate rate = new FrameRate(scenes.productionOf(revision(s.revisionId())).frameRate());
       List<Moment> moments =
           FrameRange.parse(s.frames()).frames().stream().map(rate::moment).toList();
       try (RenderThreads.Watched first = pool.watch()) {
@@ -193,19 +207,65 @@ public class ShotService implements RevisionFollower {
     metering.remove(id);
   }
 
+  @Transactional
   void remove(long id) {
-    find(id);
+    Shot s = find(id);
     shots.remove(id);
+    recorded(revision(s.revisionId()).productionId(), s, null);
+  }
+
+  /** Records a change and tells of it. */
+  private void recorded(long production, Shot before, Shot after) {
+    Shot one = after == null ? before : after;
+    log.record(
+        production, KIND, one.id(), text(before), text(after), ShotDifference.of(before, after));
+    events.publish("shot", one.id());
+  }
+
+  private static String text(Shot s) {
+    return s == null ? null : Documents.write(s.with(0));
+  }
+
+  @Override
+  public String kind() {
+    return KIND;
+  }
+
+  @Override
+  public String state(long id) {
+    return shots.find(id).map(ShotService::text).orElse(null);
+  }
+
+  @Override
+  public void bring(long id, String state) {
+    if (state == null) {
+      shots.remove(id);
+    } else {
+      Shot s = Documents.read(state, Shot.class);
+      refuseShared(revision(s.revisionId()).productionId(), s);
+      shots.bring(s);
+    }
     events.publish("shot", id);
   }
 
-  /** Puts a removed shot back as it was, under a new number. */
-  Shot restore(Shot s) {
-    checkCamera(revision(s.revisionId()), s.camera());
-    refuseShared(s);
-    Shot back = shots.add(scenes.production().id(), s);
-    events.publish("shot", back.id());
-    return back;
+  @Override
+  public int order() {
+    return 1;
+  }
+
+  @Override
+  public void copy(Production from, Production to) {
+    List<Revision> revisions = scenes.revisions(to.id());
+    for (Shot s : shots.all(from.id())) {
+      Revision old = revision(s.revisionId());
+      long same =
+          revisions.stream()
+              .filter(r -> r.scene().equals(old.scene()) && r.sha256().equals(old.sha256()))
+              .findFirst()
+              .orElseThrow()
+              .id();
+      shots.add(to.id(), s.at(same));
+    }
   }
 
   /**
@@ -216,18 +276,18 @@ public class ShotService implements RevisionFollower {
   @Override
   public List<String> follow(Revision newest) {
     List<String> unfit = new ArrayList<>();
-    for (Shot s : shots.all()) {
+    for (Shot s : shots.all(newest.productionId())) {
       Revision old = revision(s.revisionId());
       if (!old.scene().equals(newest.scene()) || old.id() == newest.id()) {
         continue;
       }
       if (has(newest, s.camera())) {
-        shots.change(s.at(newest.id()));
+        recorded(newest.productionId(), s, shots.change(s.at(newest.id())));
       } else {
         unfit.add(
             "Shot \""
                 + s.name()
-                + "\" stays with revision "
+                + "\" stays with r"
                 + old.number()
                 + ": camera \""
                 + s.camera()
@@ -239,9 +299,7 @@ public class ShotService implements RevisionFollower {
   }
 
   private Revision revision(long id) {
-    return scenes
-        .find(id)
-        .orElseThrow(() -> new NotFoundException("There is no scene revision " + id + "."));
+    return scenes.revision(id);
   }
 
   private static boolean has(Revision r, String camera) {

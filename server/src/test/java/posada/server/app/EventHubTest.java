@@ -66,7 +66,7 @@ class EventHubTest {
     hub.publish("run", 1);
     hub.publish("run", 2);
     assertEquals(
-        List.of("connected", "run1", "run2"), List.of(page.next(), page.next(), page.next()));
+        List.of("connected{}", "run1", "run2"), List.of(page.next(), page.next(), page.next()));
     leave.run();
     assertEquals("closed", page.next());
     assertEquals(0, hub.pages());
@@ -79,7 +79,7 @@ class EventHubTest {
     hub.connect(stalled);
     hub.connect(page);
     assertTrue(stalled.begun.await(10, TimeUnit.SECONDS));
-    assertEquals("connected", page.next());
+    assertEquals("connected{}", page.next());
     for (int i : IntStream.range(0, 2 * EventHub.MOST_BEHIND).toArray()) {
       hub.publish("frame", i);
       assertEquals("frame" + i, page.next());

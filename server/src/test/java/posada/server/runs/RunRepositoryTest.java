@@ -102,9 +102,11 @@ class RunRepositoryTest {
   @Test
   void runsAreListedTheNewestFirstEachWithItsOwnFrames() {
     long first = add(1), second = add(2, BAKED);
+    DSL.using(pool, SQLDialect.H2).execute("update run set production_id = 1, shot = id");
     assertTrue(ledger.take(first, 2, false));
     assertTrue(ledger.finish(first, 2, 3.0, 0));
-    List<Run> all = ledger.all();
+    List<Run> all = ledger.all(1);
+    assertEquals(List.of(), ledger.all(2));
     assertEquals(List.of(second, first), all.stream().map(Run::id).toList());
     assertEquals(List.of(1, 0), all.stream().map(r -> r.bakes().size()).toList());
     assertEquals(List.of(0, 1), all.stream().map(Run::fresh).toList());

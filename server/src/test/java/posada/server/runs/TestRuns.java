@@ -40,6 +40,7 @@ public final class TestRuns {
             "2026-01-01");
     return new Run(
         7,
+        1,
         1L,
         "shot",
         1,

@@ -17,20 +17,21 @@ import posada.core.trace.RenderScene;
 import posada.formats.settings.RenderDocument;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
-import posada.server.scenes.Production;
+import posada.server.changes.ChangeLog;
+import posada.server.productions.Production;
 import posada.server.scenes.Revision;
 import posada.server.scenes.SceneLibrary;
-import posada.server.scenes.SceneRepository;
+import posada.server.scenes.SceneService;
 
 class ShotServiceTest {
   private static final long SHOT = 7;
 
   private final ShotRepository shots = mock(ShotRepository.class);
-  private final SceneRepository scenes = mock(SceneRepository.class);
+  private final SceneService scenes = mock(SceneService.class);
   private final SceneLibrary library = mock(SceneLibrary.class);
   private final RenderThreads pool = mock(RenderThreads.class);
   private final ShotService service =
-      new ShotService(shots, scenes, library, pool, mock(EventHub.class));
+      new ShotService(shots, scenes, mock(ChangeLog.class), library, pool, mock(EventHub.class));
   private final RenderScene scene = mock(RenderScene.class);
 
   /** Whether each picture that the meter wanted was to be stopped. */
@@ -45,9 +46,9 @@ class ShotServiceTest {
     when(shot.scaledWidth()).thenReturn(64);
     when(shot.scaledHeight()).thenReturn(48);
     when(shots.find(SHOT)).thenReturn(Optional.of(shot));
-    Production production = new Production(1, "p", 24, 64, 48);
-    when(scenes.production()).thenReturn(production);
-    when(scenes.find(0)).thenReturn(Optional.of(mock(Revision.class)));
+    Production production = new Production(1, 1, "p", "p", 24, 64, 48, false);
+    when(scenes.productionOf(any())).thenReturn(production);
+    when(scenes.revision(0)).thenReturn(mock(Revision.class));
     when(pool.watch()).thenReturn(mock(RenderThreads.Watched.class));
     when(pool.workers()).thenReturn(Workers.CALLER);
     when(shot.settings()).thenReturn(RenderDocument.DEFAULT);

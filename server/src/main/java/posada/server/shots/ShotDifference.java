@@ -1,0 +1,61 @@
+package posada.server.shots;
+
+import java.util.LinkedHashSet;
+import java.util.Objects;
+import java.util.Set;
+import java.util.function.Function;
+import posada.formats.settings.RenderDocument;
+
+/** Says in a few words what is not the same in two states of a shot. */
+final class ShotDifference {
+  private ShotDifference() {}
+
+  /**
+   * Returns for instance {@code frames and size of shot valley-wide}.
+   *
+   * @param before null if the shot was not there
+   * @param after null if it is removed
+   */
+  static String of(Shot before, Shot after) {
+    if (before == null) {
+      return "new shot " + after.name();
+    }
+    if (after == null) {
+      return "removal of shot " + before.name();
+    }
+    Set<String> what = new LinkedHashSet<>();
+    differ(what, "name", before, after, Shot::name);
+    differ(what, "camera", before, after, Shot::camera);
+    differ(what, "scene revision", before, after, Shot::revisionId);
+    differ(what, "frames", before, after, Shot::frames);
+    differ(what, "size", before, after, s -> s.width() + "x" + s.height());
+    differ(what, "scale", before, after, Shot::scale);
+    RenderDocument a = before.settings(), b = after.settings();
+    differ(what, "samples", a, b, d -> d.recipe().sampling());
+    differ(what, "bounces and clamp", a, b, d -> d.recipe().bounces());
+    differ(what, "denoise", a, b, d -> d.recipe().denoising());
+    differ(what, "baked light", a, b, d -> d.recipe().irradiance());
+    differ(what, "lens", a, b, RenderDocument::lens);
+    differ(what, "shutter", a, b, RenderDocument::shutter);
+    differ(what, "region", a, b, RenderDocument::crop);
+    differ(what, "animation", a, b, RenderDocument::clips);
+    differ(what, "passes", a, b, RenderDocument::passes);
+    differ(what, "layer", a, b, RenderDocument::layer);
+    differ(what, "environment", a, b, RenderDocument::environment);
+    differ(what, "files", a, b, RenderDocument::delivery);
+    String all = what.isEmpty() ? "settings" : String.join(", ", what);
+    return all.replaceFirst(", ([^,]*)$", " and $1") + " of shot " + after.name();
+  }
+
+  private static <T> void differ(
+      Set<String> out, String what, T before, T after, Function<T, Object> part) {
+    if (!Objects.equals(text(part.apply(before)), text(part.apply(after)))) {
+      out.add(what);
+    }
+  }
+
+  /** Numbers over time are arrays, which know no equality. */
+  private static String text(Object part) {
+    return part == null ? null : posada.formats.settings.Documents.write(part);
+  }
+}

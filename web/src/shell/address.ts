@@ -1,0 +1,80 @@
+import { useCallback, useMemo } from 'react';
+import { useLocation, useNavigate } from 'react-router';
+import { playhead } from './playhead';
+
+/** The stations that are built, in the order of the work. */
+export const STATIONS = ['scene', 'shots', 'run', 'review'] as const;
+export type Station = (typeof STATIONS)[number];
+
+/** Where one is: all of it stands in the address. */
+export type Place = {
+  production: string;
+  station: Station;
+  /** The name of the current shot. */
+  shot?: string;
+  /** The version of a run of that shot. */
+  version?: number;
+  /** A revision of a scene that is looked at in Scene, such as `larkspur-pass.r2`. */
+  revision?: string;
+};
+
+/** Reads an address; undefined where it is none of a production. */
+export function placeOf(pathname: string, search: string): Place | undefined {
+  const [production, station, shot, version] = pathname
+    .split('/')
+    .filter(Boolean)
+    .map((p) => {
+      try {
+        return decodeURIComponent(p);
+      } catch {
+        return p;
+      }
+    });
+  const known = STATIONS.find((s) => s === station);
+  if (!production || !known) {
+    return undefined;
+  }
+  return {
+    production,
+    station: known,
+    shot,
+    version: /^v\d+$/.test(version ?? '') ? Number(version!.slice(1)) : undefined,
+    revision: new URLSearchParams(search).get('revision') ?? undefined,
+  };
+}
+
+/** Returns the address of a place, with the frame. */
+export function addressOf(p: Place, frame: number): string {
+  const version = p.version && `v${String(p.version).padStart(3, '0')}`;
+  const path = [p.production, p.station, p.shot, p.shot && version]
+    .filter((part): part is string => !!part)
+    .map(encodeURIComponent)
+    .join('/');
+  const query = new URLSearchParams({
+    ...(p.revision && p.station === 'scene' ? { revision: p.revision } : {}),
+    frame: String(frame),
+  });
+  return `/${path}?${query}`;
+}
+
+export function usePlace(): Place | undefined {
+  const { pathname, search } = useLocation();
+  return useMemo(() => placeOf(pathname, search), [pathname, search]);
+}
+
+/** Goes to another place; what is not said stays, but a version only with its shot. */
+export function useGo(): (to: Partial<Place>) => void {
+  const navigate = useNavigate();
+  const place = usePlace();
+  return useCallback(
+    (to) => {
+      const base: Place = place ?? { production: '', station: 'scene' };
+      const stays =
+        (to.shot === undefined || to.shot === base.shot) &&
+        (to.production === undefined || to.production === base.production);
+      const { version, ...rest } = base;
+      void navigate(addressOf({ ...rest, ...(stays ? { version } : {}), ...to }, playhead.now()));
+    },
+    [navigate, place],
+  );
+}
