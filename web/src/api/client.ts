@@ -71,18 +71,24 @@ async function call(path: string, init?: RequestInit): Promise<Response> {
   return checked(answer);
 }
 
+/** Returns what an answer holds; undefined if that is nothing. */
+async function content<T>(answer: Response): Promise<T> {
+  const text = await answer.text();
+  return (text ? JSON.parse(text) : undefined) as T;
+}
+
 export async function get<T>(path: string, signal?: AbortSignal): Promise<T> {
-  return (await (await call(path, { signal })).json()) as T;
+  return content(await call(path, { signal }));
 }
 
 export async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
-  const answer = await call(path, {
-    method,
-    headers: body === undefined ? undefined : { 'Content-Type': 'application/json' },
-    body: body === undefined ? undefined : JSON.stringify(body),
-  });
-  const text = await answer.text();
-  return (text ? JSON.parse(text) : undefined) as T;
+  return content(
+    await call(path, {
+      method,
+      headers: body === undefined ? undefined : { 'Content-Type': 'application/json' },
+      body: body === undefined ? undefined : JSON.stringify(body),
+    }),
+  );
 }
 
 export async function picture(url: string, signal: AbortSignal): Promise<Blob> {

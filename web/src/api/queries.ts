@@ -83,13 +83,8 @@ export const ledgerQuery = (run: number | undefined) =>
 export const previewQuery = (shot: number) =>
   queryOptions<PreviewJob | null>({
     queryKey: ['preview', shot],
-    queryFn: ({ signal }) =>
-      get<PreviewJob>(`/api/shots/${shot}/preview`, signal).catch((e: unknown) => {
-        if (e instanceof Problem) {
-          return null;
-        }
-        throw e;
-      }),
+    queryFn: async ({ signal }) =>
+      (await get<PreviewJob | undefined>(`/api/shots/${shot}/preview`, signal)) ?? null,
   });
 
 export type FrameProgress = {

@@ -14,7 +14,7 @@ export function DropZone({
 }) {
   const [over, setOver] = useState(false);
   return (
-    <div
+    <main
       className="relative min-h-0"
       data-testid="drop"
       onDragOver={(e) => {
@@ -63,7 +63,7 @@ export function DropZone({
           <Button onClick={take.dismiss}>Close</Button>
         </div>
       )}
-    </div>
+    </main>
   );
 }
 

@@ -19,7 +19,7 @@ export default function SceneStation() {
   return (
     <DropZone take={take} empty={nothing}>
       {revision && (
-        <main className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_320px]">
+        <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_320px]">
           <Cameras revision={revision} />
           <Report
             revision={revision}
@@ -27,7 +27,7 @@ export default function SceneStation() {
             onChoose={(id) => choose(revisions.data!.find((r) => r.id === id)!)}
             onPick={take.pick}
           />
-        </main>
+        </div>
       )}
     </DropZone>
   );
@@ -41,7 +41,7 @@ function Cameras({ revision }: { revision: Revision }) {
   const cameras = revision.report.cameras;
   const columns = cameras.length === 1 ? 'grid-cols-1' : 'grid-cols-2';
   return (
-    <section aria-label="Cameras" className="overflow-auto bg-well px-5 py-3.5">
+    <section aria-label="Cameras" tabIndex={0} className="overflow-auto bg-well px-5 py-3.5">
       <div className="mb-3 flex justify-between">
         <h2 className="font-[640]">
           {cameras.length === 1 ? 'The camera' : `${cameras.length} cameras`} of {revision.scene}

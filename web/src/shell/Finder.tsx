@@ -64,7 +64,7 @@ export function Finder({ onClose, onHelp }: { onClose: () => void; onHelp: () =>
     }
   };
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
+    <Dialog open aria-label="Find" onClose={onClose} className="relative z-40 outline-none">
       <DialogBackdrop className="fixed inset-0 bg-black/60" />
       <div className="fixed inset-0 flex justify-center pt-24">
         <DialogPanel className="h-fit w-130 rounded-sm border border-t3 bg-up">

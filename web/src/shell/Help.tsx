@@ -16,15 +16,15 @@ const KEYS: [string, string][] = [
 
 export function Help({ open, onClose }: { open: boolean; onClose: () => void }) {
   return (
-    <Dialog open={open} onClose={onClose} className="relative z-40">
+    <Dialog open={open} onClose={onClose} className="relative z-40 outline-none">
       <DialogBackdrop className="fixed inset-0 bg-black/60" />
       <div className="fixed inset-0 grid place-items-center">
-        <DialogPanel className="w-110 rounded-sm border border-line bg-up p-6">
+        <DialogPanel className="w-120 rounded-sm border border-line bg-up p-6">
           <DialogTitle className="mb-3 font-semibold">Keyboard</DialogTitle>
           <dl>
             {KEYS.map(([k, what]) => (
               <div key={k} className="flex gap-4 border-b border-line py-1.5 last:border-0">
-                <dt className="fig w-36">{k}</dt>
+                <dt className="fig w-44 shrink-0">{k}</dt>
                 <dd className="text-t2">{what}</dd>
               </div>
             ))}

@@ -44,7 +44,7 @@ export function ProductionDialog({
       },
     );
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
+    <Dialog open onClose={onClose} className="relative z-40 outline-none">
       <DialogBackdrop className="fixed inset-0 bg-black/60" />
       <div className="fixed inset-0 grid place-items-center">
         <DialogPanel className="w-96 rounded-sm border border-line bg-up p-6">

@@ -51,7 +51,7 @@ export function ProductionMenu() {
   const archived = all.filter((p) => p.archived);
   return (
     <div className="w-32 shrink-0 leading-4">
-      <div className="text-[15px] font-[640] [font-stretch:118%]">Posada</div>
+      <h1 className="text-[15px] font-[640] [font-stretch:118%]">Posada</h1>
       <Menu>
         <MenuButton
           className="-mx-1 flex min-h-6 max-w-full items-center gap-1.5 rounded-sm px-1 text-t2 hover:bg-up2 hover:text-t1"

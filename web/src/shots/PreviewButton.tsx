@@ -79,7 +79,7 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
   const all = range ? Number(range[2]) - Number(range[1]) + 1 : frames?.count;
   const count = all === undefined ? undefined : Math.ceil(all / wanted.every);
   return (
-    <Dialog open onClose={onClose} className="relative z-40">
+    <Dialog open onClose={onClose} className="relative z-40 outline-none">
       <DialogBackdrop className="fixed inset-0 bg-black/60" />
       <div className="fixed inset-0 grid place-items-center p-6">
         <DialogPanel className="grid max-h-full w-260 max-w-full grid-cols-[minmax(0,1fr)_248px] rounded-sm border border-line bg-up">

@@ -23,6 +23,11 @@ public final class BuildScenes {
     return WindingEngine.build();
   }
 
+  /** Returns the scene {@code lost-luggage}, which has faults on purpose, as a GLB file. */
+  public static byte[] lostLuggage() {
+    return LostLuggage.build();
+  }
+
   /**
    * Writes all scenes.
    *
@@ -34,6 +39,7 @@ public final class BuildScenes {
     write(folder.resolve("larkspur-pass.glb"), larkspurPass());
     write(folder.resolve("ticket-hall.glb"), ticketHall());
     write(folder.resolve("winding-engine.glb"), windingEngine());
+    write(folder.resolve("lost-luggage.glb"), lostLuggage());
   }
 
   private static void write(Path file, byte[] scene) throws IOException {

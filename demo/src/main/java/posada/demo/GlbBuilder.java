@@ -119,6 +119,12 @@ final class GlbBuilder {
     return images.size() - 1;
   }
 
+  /** Adds a reference to a file that is not there; returns the number of its texture. */
+  int missingTexture(String file) {
+    images.add(map("name", file, "uri", file));
+    return images.size() - 1;
+  }
+
   /** One shape of a mesh with its material. */
   record Part(Shape shape, int material) {}
 

@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.function.Supplier;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.FieldSource;
@@ -67,5 +68,21 @@ class DemoScenesTest {
     RenderSettings settings = RenderSettings.DEFAULT;
     double frame = ready.frame(e.cameras().get(0), 1, 640, 360, settings).bytes();
     assertEquals(1, ready.frameBytes(640, 360, settings) / frame, 0.2);
+  }
+
+  /** Its faults are told, and it can be rendered nevertheless. */
+  @Test
+  void theSceneWithFaultsIsTakenAndItsFaultsAreTold() throws Exception {
+    Path file = Files.write(folder.resolve("lost-luggage.glb"), BuildScenes.lostLuggage());
+    ImportedScene s = SceneImporter.load(file);
+    SceneReport r = s.report();
+    var a = r.animations().get(0);
+    assertEquals("101-160", FrameRange.ofAnimation(a.start(), a.end(), 24).toString());
+    assertEquals(List.of("label-larkspur.png"), r.missing());
+    assertTrue(r.remarks().contains("The scene has no light; it got a plain sky."), "" + r);
+    RenderSettings few = RenderSettings.DEFAULT.with(1, 0);
+    RenderScene ready = new RenderScene(s.scene(), Workers.CALLER);
+    assertEquals(List.of("counter", "label"), r.cameras().stream().map(c -> c.name()).toList());
+    assertTrue(ready.frame("counter", 101, 64, 36, few).bytes() > 0);
   }
 }

@@ -178,11 +178,11 @@ class KilledServerTest {
   void onlyItsOwnPagesMayDriveTheServer() throws Exception {
     try (ServerProcess server = new ServerProcess(folder.resolve("home"))) {
       HttpRequest.Builder foreign =
-          HttpRequest.newBuilder(URI.create(server.url("/api/runs")))
+          HttpRequest.newBuilder(URI.create(server.url("/api/runs?production=1")))
               .header("Origin", "http://elsewhere.example");
       assertEquals(403, server.send(foreign).statusCode());
       HttpRequest.Builder own =
-          HttpRequest.newBuilder(URI.create(server.url("/api/runs")))
+          HttpRequest.newBuilder(URI.create(server.url("/api/runs?production=1")))
               .header("Origin", "http://localhost:" + server.port);
       assertEquals(200, server.send(own).statusCode());
       JsonNode problem = json(server.get("/api/runs/77"));

@@ -3,85 +3,51 @@ package posada.e2e;
 import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
+import static posada.e2e.Chromium.button;
+import static posada.e2e.Chromium.choose;
+import static posada.e2e.Chromium.importScene;
+import static posada.e2e.Chromium.link;
 
-import com.microsoft.playwright.Browser;
-import com.microsoft.playwright.BrowserType;
 import com.microsoft.playwright.Download;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
-import com.microsoft.playwright.Playwright;
 import com.microsoft.playwright.assertions.LocatorAssertions;
-import com.microsoft.playwright.assertions.PlaywrightAssertions;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.Base64;
-import java.util.List;
 import java.util.Map;
 import java.util.regex.Pattern;
 import java.util.zip.ZipFile;
-import org.junit.jupiter.api.BeforeAll;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 
 /** A lead's way from a scene file to a watched sequence, in real Chromium. */
 class WholeJobTest {
-  private static final List<String> FLAGS =
-      List.of(
-          "--no-sandbox",
-          "--disable-background-networking",
-          "--disable-component-update",
-          "--disable-sync",
-          "--no-first-run",
-          "--disable-quic");
-
   @TempDir Path folder;
-
-  /** A busy machine is slow, not wrong. */
-  @BeforeAll
-  static void waitLongEnough() {
-    PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
-  }
 
   private static LocatorAssertions.ContainsTextOptions patiently() {
     return new LocatorAssertions.ContainsTextOptions().setTimeout(180_000);
   }
 
-  private static Locator button(Page page, String name) {
-    return page.getByRole(
-        AriaRole.BUTTON, new Page.GetByRoleOptions().setName(name).setExact(true));
-  }
-
   @Test
   void fromASceneFileToAWatchedSequence() throws Exception {
-    List<String> faults = new ArrayList<>();
     try (ServerProcess server = new ServerProcess(folder.resolve("home"));
-        Playwright playwright = Playwright.create();
-        Browser browser =
-            playwright
-                .chromium()
-                .launch(
-                    new BrowserType.LaunchOptions()
-                        .setExecutablePath(Path.of("/usr/bin/chromium"))
-                        .setArgs(FLAGS))) {
-      Page page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
-      page.onPageError(faults::add);
-      page.navigate(server.url("/"));
+        Chromium chromium = new Chromium(server.url("/"))) {
+      Page page = chromium.page;
       takeIn(page);
       setUpTheShot(page);
       run(page);
       review(page);
       theFinishedRunIsWatchedWhileAnotherHasNothingYet(page);
     }
-    assertEquals(List.of(), faults);
   }
 
   /** A file that is no scene is refused with a sentence; then the right one is dropped in. */
   private void takeIn(Page page) throws Exception {
     assertThat(page.getByText("Drop a scene here")).isVisible();
     Path broken = Files.writeString(folder.resolve("broken.glb"), "not a scene");
-    page.waitForFileChooser(() -> button(page, "Choose a file").click()).setFiles(broken);
+    importScene(page, broken);
     assertThat(page.getByRole(AriaRole.ALERT)).containsText("broken.glb: the file is not glTF");
     Path zip = SmallScene.write(folder);
     Object dropped =
@@ -95,6 +61,7 @@ class WholeJobTest {
     assertThat(page.getByAltText("View of camera front")).isVisible();
     page.waitForFunction(
         "() => document.querySelector('img[alt=\"View of camera front\"]')?.naturalWidth > 100");
+    Accessible.check(page, "Scene");
     button(page, "Make a shot").click();
   }
 
@@ -121,6 +88,7 @@ class WholeJobTest {
     page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("8").setExact(true))
         .click();
     assertThat(page.getByLabel("Samples: 8")).isVisible();
+    Accessible.check(page, "Shots");
     theLivePictureIsCleaned(page, picture);
     theExposureIsMetered(page);
     passesAreChosenByKeyboard(page);
@@ -182,13 +150,6 @@ class WholeJobTest {
     page.keyboard().press("Escape");
   }
 
-  /** Opens a list and chooses what begins like this. */
-  private static void choose(Page page, String list, String begins) {
-    page.getByLabel(list).press("ArrowDown");
-    page.keyboard().type(begins);
-    page.keyboard().press("Enter");
-  }
-
   private static void passesAreChosenByKeyboard(Page page) {
     page.getByLabel("Passes: beauty and 3 more").press("ArrowDown");
     assertThat(option(page, "transmission-indirect")).isVisible();
@@ -213,6 +174,7 @@ class WholeJobTest {
     assertThat(page.getByAltText("Frame 12", new Page.GetByAltTextOptions().setExact(true)))
         .isVisible();
     assertThat(page.getByTestId("folder")).containsText("front/main/v001");
+    Accessible.check(page, "Run");
     Download download = page.waitForDownload(() -> page.getByText("Download as a zip").click());
     try (ZipFile zip = new ZipFile(download.path().toFile())) {
       assertEquals((5 + 1) * 12, zip.size());
@@ -228,6 +190,7 @@ class WholeJobTest {
     Locator canvas = page.getByTestId("player");
     page.waitForFunction("() => document.querySelector('[data-testid=player]')?.dataset.painted");
     assertThat(page.getByText("12 of 12").first()).isVisible();
+    Accessible.check(page, "Review");
     page.keyboard().press("Home");
     page.keyboard().press("ArrowRight");
     assertThat(page.getByTestId("frame")).hasText("2");
@@ -252,13 +215,13 @@ class WholeJobTest {
   }
 
   private static void theFinishedRunIsWatchedWhileAnotherHasNothingYet(Page page) {
-    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Shots")).click();
+    link(page, "Shots").click();
     page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("100 %")).click();
     choose(page, "Samples: 8", "256");
     assertThat(page.getByLabel("Samples: 256")).isVisible();
     button(page, "Start render").click();
     page.waitForURL("**/run/**");
-    page.getByRole(AriaRole.LINK, new Page.GetByRoleOptions().setName("Review")).click();
+    link(page, "Review").click();
     assertThat(page.getByText("No finished frames yet")).isVisible();
     button(page, "Review front v001").click();
     assertThat(page.getByText("12 of 12").first()).isVisible();

@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.net.URI;
 import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -54,6 +55,24 @@ class ApiTest extends ServerCase {
     refused(404, "/api/nothing", send("GET", "/api/nothing", ""));
     refused(400, "id cannot be \"x\"", send("GET", "/api/runs/x", ""));
     refused(400, "JSON", send("POST", "/api/shots", "{"));
+  }
+
+  @ParameterizedTest
+  @CsvSource({
+    "/larkspur-line,                       200",
+    "/larkspur-line/shots,                 200",
+    "/larkspur-line/run/pass.wide/v003,    200",
+    "/b%C3%BCro-2/scene?revision=pass.r2,  200",
+    "/larkspur-line/nowhere,               404",
+    "/api/shots/7/nowhere,                 404",
+    "/assets/nothing.js,                   404"
+  })
+  void everyAddressOfAStationIsAPage(String address, int status) throws Exception {
+    HttpResponse<String> answer =
+        CLIENT.send(
+            HttpRequest.newBuilder(URI.create(base + address)).build(), BodyHandlers.ofString());
+    assertEquals(status, answer.statusCode());
+    assertEquals(status == 200, answer.body().contains("<div id=\"root\">"), answer.body());
   }
 
   @Test

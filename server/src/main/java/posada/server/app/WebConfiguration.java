@@ -44,10 +44,13 @@ class WebConfiguration {
     }
   }
 
-  /** Every station is a page of the same application. */
+  /** Every place of a production is a page of the same application, whatever the rest names. */
   @Controller
   static class Pages {
-    @GetMapping({"/scene", "/shots", "/run", "/review"})
+    @GetMapping({
+      "/{production:(?!api$|assets$)[^.]+}",
+      "/{production:(?!api$).+}/{station:scene|shots|run|review}/**"
+    })
     String page() {
       return "forward:/index.html";
     }

@@ -28,9 +28,13 @@ class PreviewController {
     return previews.start(id, recipe);
   }
 
+  /** Answers 204 where there is none yet. */
   @GetMapping("/api/shots/{id}/preview")
-  PreviewJob newest(@PathVariable long id) {
-    return previews.newest(id);
+  ResponseEntity<PreviewJob> newest(@PathVariable long id) {
+    return previews
+        .newest(id)
+        .map(ResponseEntity::ok)
+        .orElseGet(() -> ResponseEntity.noContent().build());
   }
 
   @DeleteMapping("/api/shots/{id}/preview")

@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.List;
 import java.util.Map;
+import java.util.Optional;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -191,19 +192,20 @@ class PreviewService {
     return known(job) && jobs.get(job.shotId()).state() == PreviewJob.State.DRAWING;
   }
 
-  /** Returns the newest preview of a shot. */
-  PreviewJob newest(long shotId) {
+  /** Returns the newest preview of a shot, if there is one. */
+  Optional<PreviewJob> newest(long shotId) {
     shots.find(shotId);
-    PreviewJob job = jobs.get(shotId);
-    if (job == null) {
-      throw new NotFoundException("Shot " + shotId + " has no preview yet.");
-    }
-    return job;
+    return Optional.ofNullable(jobs.get(shotId));
+  }
+
+  private PreviewJob one(long shotId) {
+    return newest(shotId)
+        .orElseThrow(() -> new NotFoundException("Shot " + shotId + " has no preview yet."));
   }
 
   /** Stops drawing the preview of a shot; one that is finished stays. */
   PreviewJob stop(long shotId) {
-    PreviewJob job = newest(shotId);
+    PreviewJob job = one(shotId);
     put(job.at(PreviewJob.State.STOPPED, job.done(), job.seconds()));
     return jobs.get(shotId);
   }
@@ -218,7 +220,7 @@ class PreviewService {
 
   /** Returns the file of a finished preview. */
   Path film(long shotId, long id) {
-    PreviewJob job = newest(shotId);
+    PreviewJob job = one(shotId);
     if (job.id() != id || job.state() != PreviewJob.State.READY) {
       throw new NotFoundException("Preview " + id + " is not there any more; draw it anew.");
     }

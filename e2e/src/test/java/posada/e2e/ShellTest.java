@@ -1,0 +1,139 @@
+package posada.e2e;
+
+import static com.microsoft.playwright.assertions.PlaywrightAssertions.assertThat;
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static posada.e2e.Chromium.button;
+import static posada.e2e.Chromium.choose;
+import static posada.e2e.Chromium.importScene;
+import static posada.e2e.Chromium.link;
+
+import com.microsoft.playwright.Locator;
+import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.AriaRole;
+import java.nio.file.Path;
+import java.util.regex.Pattern;
+import org.junit.jupiter.api.Test;
+import org.junit.jupiter.api.io.TempDir;
+
+/** What holds at every station: addresses, undo, the finder, productions. */
+class ShellTest {
+  @TempDir Path folder;
+
+  @Test
+  void oneFindsOnesWayBackFromEverywhere() throws Exception {
+    Path home = folder.resolve("home");
+    String deep;
+    try (ServerProcess server = new ServerProcess(home);
+        Chromium chromium = new Chromium(server.url("/"))) {
+      Page page = chromium.page;
+      Accessible.check(page, "an empty production");
+      importScene(page, SmallScene.write(folder));
+      button(page, "Make a shot").click();
+      addressesLeadBack(page, server);
+      changesAreUndoneAcrossStationsAndReloads(page);
+      aRemovedShotComesBack(page);
+      theFinderGoesAnywhere(page);
+      productionsLieSideBySide(page);
+      deep = page.url();
+    }
+    try (ServerProcess server = new ServerProcess(home);
+        Chromium chromium =
+            new Chromium(server.url(deep.substring(deep.indexOf('/', "http://".length()))))) {
+      assertThat(chromium.page.getByLabel("Production: Second reel")).isVisible();
+    }
+  }
+
+  private static Locator samples(Page page, int n) {
+    return page.getByLabel("Samples: " + n);
+  }
+
+  private static void addressesLeadBack(Page page, ServerProcess server) {
+    page.waitForURL("**/shots/front?frame=1");
+    page.locator("body").press("ArrowRight");
+    page.waitForURL("**/shots/front?frame=2");
+    page.keyboard().press("3");
+    page.waitForURL("**/run/front?frame=2");
+    Accessible.check(page, "Run without a run");
+    page.goBack();
+    page.waitForURL("**/shots/front?frame=2");
+    page.reload();
+    assertThat(page.getByTestId("live-picture")).isVisible();
+    assertThat(page.getByText("00:00:00:02")).isVisible();
+    page.navigate(server.url("/nowhere/shots"));
+    assertThat(page.getByText("No production at this address")).isVisible();
+    page.goBack();
+    page.waitForURL("**/shots/front?frame=2");
+    assertEquals(
+        "[\"posada-theme\"]",
+        page.evaluate("JSON.stringify(Object.keys(localStorage))").toString());
+  }
+
+  private static void changesAreUndoneAcrossStationsAndReloads(Page page) {
+    choose(page, "Samples: 64", "8");
+    assertThat(samples(page, 8)).isVisible();
+    choose(page, "Denoise: off", "on");
+    assertThat(page.getByLabel("Denoise: on").first()).isVisible();
+    page.reload();
+    assertThat(samples(page, 8)).isVisible();
+    page.keyboard().press("1");
+    page.waitForURL("**/scene/**");
+    page.keyboard().press("Control+z");
+    assertThat(page.getByRole(AriaRole.STATUS)).containsText("Undone: denoise");
+    page.keyboard().press("2");
+    assertThat(page.getByLabel("Denoise: off").first()).isVisible();
+    page.keyboard().press("Control+z");
+    assertThat(samples(page, 64)).isVisible();
+    page.keyboard().press("Control+Shift+z");
+    assertThat(samples(page, 8)).isVisible();
+  }
+
+  private static void aRemovedShotComesBack(Page page) {
+    button(page, "Remove shot").click();
+    assertThat(samples(page, 8)).isHidden();
+    button(page, "Undo").click();
+    assertThat(samples(page, 8)).isVisible();
+  }
+
+  private static void theFinderGoesAnywhere(Page page) {
+    page.keyboard().press("Control+k");
+    assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+    Accessible.check(page, "the finder");
+    page.keyboard().type("rev");
+    page.keyboard().press("Enter");
+    page.waitForURL("**/review/**");
+    Accessible.check(page, "Review without frames");
+    page.keyboard().press("Control+k");
+    page.keyboard().type("front");
+    page.keyboard().press("Enter");
+    page.waitForURL("**/shots/front?**");
+  }
+
+  private static void productionsLieSideBySide(Page page) {
+    page.getByLabel(Pattern.compile("^Production: ")).click();
+    page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("Copy")).click();
+    page.waitForURL("**/copy-of-**");
+    link(page, "Shots").click();
+    assertThat(samples(page, 8)).isVisible();
+    page.getByLabel(Pattern.compile("^Production: ")).click();
+    page.getByRole(AriaRole.MENUITEM, new Page.GetByRoleOptions().setName("Name, frame")).click();
+    Accessible.check(page, "a production's dialog");
+    Locator dialog = page.getByRole(AriaRole.DIALOG);
+    dialog.getByLabel("Frame rate").fill("0");
+    button(page, "Save").click();
+    assertThat(dialog.getByRole(AriaRole.ALERT)).containsText("frame rate must be");
+    dialog.getByLabel("Frame rate").fill("25");
+    dialog.getByLabel("Name").fill("Second reel");
+    button(page, "Save").click();
+    page.waitForURL("**/second-reel/shots**");
+    assertThat(page.getByText("25 fps").first()).isVisible();
+    choose(page, "Samples: 8", "256");
+    assertThat(samples(page, 256)).isVisible();
+    page.getByLabel("Production: Second reel").click();
+    page.getByRole(AriaRole.MENUITEM).first().click();
+    link(page, "Shots").click();
+    assertThat(samples(page, 8)).isVisible();
+    page.goBack();
+    page.goBack();
+    assertThat(page.getByLabel("Production: Second reel")).isVisible();
+  }
+}
