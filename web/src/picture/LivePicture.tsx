@@ -15,6 +15,15 @@ type Update = {
   data: string;
 };
 
+function samplesText({ samples, target }: Update): string {
+  if (samples === 0) {
+    return 'coarse';
+  }
+  return samples > target
+    ? `${samples} samples, more than the shot’s ${target}`
+    : `${samples} of ${target} samples`;
+}
+
 const VIEWER = Math.random().toString(36).slice(2);
 const SETTLE_MS = 40;
 
@@ -105,8 +114,7 @@ export function LivePicture({
         {shown && (
           <figcaption className="fig absolute right-0 -bottom-6 text-t2">
             {shown.noise !== null && `noise ${percent(shown.noise)} · `}
-            {shown.samples === 0 ? 'coarse' : `${shown.samples} of ${shown.target} samples`} ·{' '}
-            {duration(shown.seconds)}
+            {samplesText(shown)} · {duration(shown.seconds)}
           </figcaption>
         )}
       </figure>

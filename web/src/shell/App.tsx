@@ -3,7 +3,7 @@ import { Navigate, Route, Routes } from 'react-router';
 import { useServerEvents } from '../api/events';
 import { useProduction, useProductions } from '../api/queries';
 import { RibbonHolder } from '../timeline/RibbonHolder';
-import { STATIONS, useGo, usePlace } from './address';
+import { STATIONS, useFollowingAddress, useGo, usePlace } from './address';
 import { Button } from './Button';
 import { ErrorBoundary } from './ErrorBoundary';
 import { Finder } from './Finder';
@@ -31,6 +31,7 @@ export function App() {
   const go = useGo();
   const undo = useUndo();
   usePlayheadInAddress();
+  useFollowingAddress();
   useKeys((e) => {
     if (e.key === '?') {
       setHelp(true);

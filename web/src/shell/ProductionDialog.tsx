@@ -2,7 +2,6 @@ import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/re
 import { useState } from 'react';
 import type { Production } from '../api/client';
 import { useChangeProduction } from '../api/queries';
-import { useGo } from './address';
 import { Button } from './Button';
 
 const FIELDS = [
@@ -21,28 +20,20 @@ export function ProductionDialog({
   onClose: () => void;
 }) {
   const change = useChangeProduction();
-  const go = useGo();
   const [text, setText] = useState<Record<string, string>>(() =>
     Object.fromEntries(FIELDS.map(({ key }) => [key, String(production[key])])),
   );
+  // A new name changes the address, and with it what is on the screen; the answer is heard anyway.
   const save = () =>
-    change.mutate(
-      {
+    change
+      .mutateAsync({
         ...production,
         name: text.name ?? '',
         frameRate: Number(text.frameRate),
         width: Number(text.width),
         height: Number(text.height),
-      },
-      {
-        onSuccess: (p) => {
-          onClose();
-          if (p.address !== production.address) {
-            go({ production: p.address });
-          }
-        },
-      },
-    );
+      })
+      .then(onClose, () => undefined);
   return (
     <Dialog open onClose={onClose} className="relative z-40 outline-none">
       <DialogBackdrop className="fixed inset-0 bg-black/60" />
@@ -52,7 +43,7 @@ export function ProductionDialog({
           <form
             onSubmit={(e) => {
               e.preventDefault();
-              save();
+              void save();
             }}
           >
             {FIELDS.map(({ key, label, unit }) => (

@@ -1,5 +1,6 @@
-import { useCallback, useMemo } from 'react';
+import { useCallback, useEffect, useMemo, useRef } from 'react';
 import { useLocation, useNavigate } from 'react-router';
+import { useProduction, useProductions } from '../api/queries';
 import { playhead } from './playhead';
 
 /** The stations that are built, in the order of the work. */
@@ -60,6 +61,26 @@ export function addressOf(p: Place, frame: number): string {
 export function usePlace(): Place | undefined {
   const { pathname, search } = useLocation();
   return useMemo(() => placeOf(pathname, search), [pathname, search]);
+}
+
+/** Follows the production that was open when its name, and with it its address, changes. */
+export function useFollowingAddress() {
+  const navigate = useNavigate();
+  const place = usePlace();
+  const productions = useProductions().data;
+  const production = useProduction().data;
+  const open = useRef<number>(undefined);
+  useEffect(() => {
+    if (production) {
+      open.current = production.id;
+      return;
+    }
+    const moved = productions?.find((p) => p.id === open.current);
+    if (place && moved) {
+      const to = addressOf({ ...place, production: moved.address }, playhead.now());
+      void navigate(to, { replace: true });
+    }
+  }, [production, productions, place, navigate]);
 }
 
 /** Goes to another place; what is not said stays, but a version only with its shot. */

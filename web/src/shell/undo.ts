@@ -2,17 +2,20 @@ import { useCallback } from 'react';
 import { useProduction, useStep } from '../api/queries';
 import { useTell } from './Notices';
 
-/** Undoes or redoes what this window changed last, and says what that was. */
+/**
+ * Undoes or redoes what this window changed last, and says what that was, even if what asked for it
+ * is no longer on the screen.
+ */
 export function useUndo(): (way: 'undo' | 'redo') => void {
-  const { mutate } = useStep(useProduction().data?.id);
+  const { mutateAsync } = useStep(useProduction().data?.id);
   const tell = useTell();
   return useCallback(
     (way) =>
-      mutate(way, {
-        onSuccess: ({ sentence }) =>
+      void mutateAsync(way).then(
+        ({ sentence }) =>
           tell(`${way === 'undo' ? 'Undone' : 'Redone'}: ${sentence}.`, { about: 'undo' }),
-        onError: (e) => tell(e.message, { bad: !/nothing to/.test(e.message), about: 'undo' }),
-      }),
-    [mutate, tell],
+        (e: Error) => tell(e.message, { bad: !/nothing to/.test(e.message), about: 'undo' }),
+      ),
+    [mutateAsync, tell],
   );
 }

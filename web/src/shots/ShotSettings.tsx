@@ -208,20 +208,21 @@ function Commands({ shot }: { shot: Shot }) {
       },
       onError: (e) => tell(e.message, { bad: true, about: SETTINGS }),
     });
+  // These settings are gone with the shot by then, so what follows does not hang on them.
   const drop = () =>
-    remove.mutate(shot, {
-      onSuccess: () =>
+    remove.mutateAsync(shot).then(
+      () =>
         tell(`Shot ${shot.name} is removed; its files and runs stay.`, {
           action: { label: 'Undo', run: () => undo('undo') },
         }),
-      onError: (e) => tell(e.message, { bad: true }),
-    });
+      (e: Error) => tell(e.message, { bad: true }),
+    );
   return (
     <>
       <Button main onClick={render} disabled={start.isPending}>
         Start render
       </Button>
-      <Button onClick={drop}>Remove shot</Button>
+      <Button onClick={() => void drop()}>Remove shot</Button>
     </>
   );
 }

@@ -26,6 +26,7 @@ class ShellTest {
     try (ServerProcess server = new ServerProcess(home);
         Chromium chromium = new Chromium(server.url("/"))) {
       Page page = chromium.page;
+      assertThat(page.getByText("Drop a scene here")).isVisible();
       Accessible.check(page, "an empty production");
       importScene(page, SmallScene.write(folder));
       button(page, "Make a shot").click();
@@ -71,10 +72,14 @@ class ShellTest {
   private static void changesAreUndoneAcrossStationsAndReloads(Page page) {
     choose(page, "Samples: 64", "8");
     assertThat(samples(page, 8)).isVisible();
-    choose(page, "Denoise: off", "on");
-    assertThat(page.getByLabel("Denoise: on").first()).isVisible();
+    page.waitForResponse(
+        r ->
+            r.request().method().equals("PUT")
+                && r.request().postData().contains("\"picture\":true"),
+        () -> choose(page, "Denoise: off", "on"));
     page.reload();
     assertThat(samples(page, 8)).isVisible();
+    assertThat(page.getByLabel("Denoise: on").first()).isVisible();
     page.keyboard().press("1");
     page.waitForURL("**/scene/**");
     page.keyboard().press("Control+z");
@@ -96,7 +101,7 @@ class ShellTest {
 
   private static void theFinderGoesAnywhere(Page page) {
     page.keyboard().press("Control+k");
-    assertThat(page.getByRole(AriaRole.DIALOG)).isVisible();
+    assertThat(page.getByPlaceholder("Find a station")).isVisible();
     Accessible.check(page, "the finder");
     page.keyboard().type("rev");
     page.keyboard().press("Enter");

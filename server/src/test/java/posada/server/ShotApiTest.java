@@ -90,7 +90,7 @@ class ShotApiTest extends ServerCase {
   }
 
   @Test
-  void theLivePictureGoesFromCoarseToFine() throws Exception {
+  void theLivePictureGoesFromCoarseToFineAndBeyondTheSamplesOfTheShot() throws Exception {
     List<Event> events = live(small("live", 6), "");
     int samples = 0;
     for (Event e : events) {
@@ -100,7 +100,8 @@ class ShotApiTest extends ServerCase {
       assertEquals(6, u.get("target").asInt());
       assertEquals(u.get("width").asInt(), picture(e).getWidth());
     }
-    assertEquals(6, samples);
+    assertEquals(16 * 6, samples);
+    assertTrue(events.stream().anyMatch(e -> e.data.contains("\"samples\":6,")));
     assertEquals(16, picture(events.get(0)).getWidth(), "a quarter at first");
     BufferedImage last = picture(events.get(events.size() - 1));
     assertEquals(64, last.getWidth());

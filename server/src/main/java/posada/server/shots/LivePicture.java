@@ -30,8 +30,8 @@ import posada.server.scenes.Revision;
 import posada.server.scenes.SceneLibrary;
 
 /**
- * The picture through a shot's camera: coarse at once, then finer and finer until its samples are
- * reached or the viewer asks for something else. Each viewer has one at a time.
+ * The picture through a shot's camera: coarse at once, then finer and finer to the shot's samples
+ * and beyond, until the viewer asks for something else. Each viewer has one at a time.
  */
 @Component
 class LivePicture {
@@ -40,6 +40,11 @@ class LivePicture {
 
   /** Up to this many samples the viewer goes before the batch; then the batch goes on. */
   private static final int URGENT_SAMPLES = 2;
+
+  /** How many times the shot's samples it refines to if nothing is touched, and never beyond. */
+  private static final int BEYOND = 16;
+
+  private static final int MOST = 4096;
 
   /** From this many samples on the noise is taken out, if the shot asks for it. */
   private static final int CLEAN_FROM = 4;
@@ -136,26 +141,53 @@ class LivePicture {
         send(out, coarse, coarse.soFar(), 0, q.samples(), start);
       }
     }
-    FrameRenderer fine = renderer(q, scene, 1, q.samples(), stop);
-    int done = 0;
-    if (fine == null) {
-      return;
+    boolean all = climb(q, scene, q.samples(), 0, stop, out, start);
+    int more = Math.min(MOST, q.samples() * BEYOND);
+    if (all && more > q.samples()) {
+      // Samples are spread for their number, so more of them are other ones.
+      climb(q, scene, more, q.samples(), stop, out, start);
     }
-    while (done < q.samples()) {
-      int target = Math.min(q.samples(), done == 0 ? 1 : done < 16 ? done * 2 : done + 16);
-      try (RenderThreads.Watched first = target <= URGENT_SAMPLES ? pool.watch() : () -> {}) {
+  }
+
+  /**
+   * Adds samples up to {@code samples}, showing each state that has more than {@code shown}.
+   *
+   * @return false if it was stopped
+   */
+  private boolean climb(
+      Request q,
+      RenderScene scene,
+      int samples,
+      int shown,
+      AtomicBoolean stop,
+      SseEmitter out,
+      long start)
+      throws IOException {
+    FrameRenderer fine = renderer(q, scene, 1, samples, stop);
+    if (fine == null) {
+      return false;
+    }
+    int done = 0;
+    while (done < samples) {
+      int target = Math.min(samples, done == 0 ? 1 : done < 16 ? done * 2 : done + 16);
+      boolean urgent = shown == 0 && target <= URGENT_SAMPLES;
+      try (RenderThreads.Watched first = urgent ? pool.watch() : () -> {}) {
         if (!fine.advance(target, pool.workers(), stop::get)) {
-          return;
+          return false;
         }
       }
       done = target;
+      if (done <= shown) {
+        continue;
+      }
       FrameImage image =
           done < CLEAN_FROM ? fine.soFar() : fine.image(BEAUTY, pool.workers(), stop::get);
       if (image == null) {
-        return;
+        return false;
       }
       send(out, fine, image, done, q.samples(), start);
     }
+    return true;
   }
 
   /** Shows the whole picture, whatever region the batch is to render; null if it was stopped. */
