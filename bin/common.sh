@@ -19,11 +19,13 @@ newest_java() {
 }
 
 # run_java ARGS...: becomes a Java program, with the vector unit where this Java has the module for it
-# (Java then says so in a line of its own, which cannot be turned off). POSADA_JAVA names another Java.
+# (Java then says so in a line of its own, which cannot be turned off). POSADA_JAVA names another Java,
+# POSADA_MEMORY the most memory for scenes, pictures and frames, such as 6g.
 run_java() {
   java=${POSADA_JAVA:-$(newest_java)}
+  [ -z "${POSADA_MEMORY:-}" ] || set -- "-Xmx$POSADA_MEMORY" "$@"
   # The video library brings code of its own, which Java otherwise warns of.
-  set -- -XX:+UseParallelGC --enable-native-access=ALL-UNNAMED "$@"
+  set -- "${collector:--XX:+UseParallelGC}" --enable-native-access=ALL-UNNAMED "$@"
   # Some functions of the Draco decoder are so long that Java would only interpret them.
   set -- -XX:-DontCompileHugeMethods "$@"
   # Large pages for the heap, where the system gives them to those who ask: walks through large scenes
@@ -66,12 +68,14 @@ build_if_needed() {
   fi
 }
 
-# run_server ARGS...: becomes the server. From JDK 24 on the queue's journal needs leave to free its
+# run_server ARGS...: becomes the server, which gives memory back when it rests. From JDK 24 on the queue's journal needs leave to free its
 # buffers by hand.
 run_server() {
   java=${POSADA_JAVA:-$(newest_java)}
   set -- -cp "$root/server/target/posada-server-0.1.0.jar:$root/server/target/lib/*" \
     posada.server.app.PosadaServer "$@"
+  collector=-XX:+UseG1GC
+  set -- -XX:G1PeriodicGCInterval=20000 -XX:MinHeapFreeRatio=5 -XX:MaxHeapFreeRatio=15 "$@"
   if "$java" --sun-misc-unsafe-memory-access=allow -version >/dev/null 2>&1; then
     set -- --sun-misc-unsafe-memory-access=allow -Dio.netty.noUnsafe=false "$@"
   fi

@@ -180,7 +180,7 @@ final class SceneOptions {
       return ready.withEnvironment(new Environment(Sky.NONE, picture, null, new float[3]));
     }
     Path beside = settingsFile == null ? layerFile : settingsFile;
-    Environment e = d.surroundings(beside == null ? null : beside.toAbsolutePath().getParent());
+    Environment e = d.environment(beside == null ? null : beside.toAbsolutePath().getParent());
     return e == null ? ready : ready.withEnvironment(e);
   }
 

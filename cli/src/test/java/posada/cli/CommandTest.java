@@ -172,7 +172,7 @@ class CommandTest extends CliCase {
   }
 
   @Test
-  void surroundingsClipsAndThePictureSoFar() throws Exception {
+  void environmentClipsAndThePictureSoFar() throws Exception {
     Path sofar = folder.resolve("sofar.png");
     assertEquals(
         0,
@@ -201,7 +201,7 @@ class CommandTest extends CliCase {
         Files.writeString(
             folder.resolve("p.json"),
             "{\"passes\": {\"wanted\": [\"light-groups\"], \"lightGroups\":"
-                + " {\"air\": [\"surroundings\"]}, \"occlusionRadius\": 2}}");
+                + " {\"air\": [\"environment\"]}, \"occlusionRadius\": 2}}");
     String file = settings.toString();
     assertEquals(
         0, render("--camera", "left", "--frames", "1", "--settings", file), told.toString());

@@ -33,7 +33,9 @@ import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 
-/** What options do to the files that come out. The camera "right" sees nothing but surroundings. */
+/**
+ * What options do to the files that come out. The camera "right" sees nothing but the environment.
+ */
 class OptionsTest extends CliCase {
   private static final JsonMapper JSON = new JsonMapper();
 

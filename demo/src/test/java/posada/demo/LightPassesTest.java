@@ -114,7 +114,7 @@ class LightPassesTest {
             .with(new Lens(null, 36, 24, true, Track.of(2), Track.of(6), null, 6, 10, Track.of(0)))
             .with(
                 new PassSettings(
-                    wanted, Map.of("sky", List.of("surroundings"), "sun", List.of("sun")), 1, 1))
+                    wanted, Map.of("sky", List.of("environment"), "sun", List.of("sun")), 1, 1))
             .with(layer(l));
     FrameImage image = render(l, settings);
     for (String c : List.of("R", "G", "B")) {

@@ -8,7 +8,7 @@ package posada.core.denoise;
  *     light over {@code tint}
  * @param glossy light that is mirrored there or passes through; its variance is that of the light
  *     over {@code mirrored}
- * @param seen light that surfaces give off, and the surroundings
+ * @param seen light that surfaces give off, and the environment
  * @param groups all light by where it comes from, three planes for each group; none if nobody asks
  * @param tint colour of the first surface for evenly scattered light, three planes, above 0
  * @param mirrored likewise for what it mirrors or lets pass

@@ -27,7 +27,7 @@ public final class LightSample {
    */
   public int node;
 
-  public static final int SURROUNDINGS = -2;
+  public static final int ENVIRONMENT = -2;
 
   final ShadingFrame frame = new ShadingFrame();
   final float[] scratch = new float[3];

@@ -8,7 +8,7 @@ import posada.core.geometry.Vec3;
 
 /**
  * All lights of a stage. For a point first a group is chosen (the near lights together, each
- * directional light, the surroundings), then one of the near lights by a {@link LightTree}.
+ * directional light, the environment), then one of the near lights by a {@link LightTree}.
  * Immutable.
  */
 public final class LightSet {
@@ -24,7 +24,7 @@ public final class LightSet {
   private final PunctualLight[] near;
   private final PunctualLight[] far;
   private final EmissiveTriangles triangles;
-  private final Surroundings surroundings;
+  private final EnvironmentLight environmentLight;
   private final Portals portals;
   private final LightTree tree;
 
@@ -84,7 +84,7 @@ public final class LightSet {
                 && -(l.ax * nx + l.ay * ny + l.az * nz) < -l.size - 1e-3f;
         sum += odds[i + 1] = hidden ? 0 : l.power();
       }
-      sum += odds[far.length + 1] = surroundings.importance();
+      sum += odds[far.length + 1] = environmentLight.importance();
       any = sum > 0;
       if (!any) {
         return;
@@ -169,7 +169,7 @@ public final class LightSet {
         s.z = panes.dz;
       } else {
         float rest = Math.min(0.9999999f, (u - panes.share) / (1 - panes.share));
-        surroundings.sample(rest, v, s.scratch);
+        environmentLight.sample(rest, v, s.scratch);
         s.x = s.scratch[0];
         s.y = s.scratch[1];
         s.z = s.scratch[2];
@@ -179,23 +179,23 @@ public final class LightSet {
         return false;
       }
       s.triangle = -1;
-      s.node = LightSample.SURROUNDINGS;
+      s.node = LightSample.ENVIRONMENT;
       s.distance = Float.POSITIVE_INFINITY;
-      surroundings.radiance(s.x, s.y, s.z, s.scratch);
+      environmentLight.radiance(s.x, s.y, s.z, s.scratch);
       s.r = s.scratch[0] / s.density;
       s.g = s.scratch[1] / s.density;
       s.b = s.scratch[2] / s.density;
       return true;
     }
 
-    /** Returns the density per steradian of choosing a direction into the surroundings. */
-    public float surroundings(float dx, float dy, float dz) {
+    /** Returns the density per steradian of choosing a direction into the environment. */
+    public float environmentLight(float dx, float dy, float dz) {
       return any ? odds[odds.length - 1] * outwards(dx, dy, dz) : 0;
     }
 
-    /** Density of a direction once the surroundings are chosen. */
+    /** Density of a direction once the environment is chosen. */
     private float outwards(float dx, float dy, float dz) {
-      float all = surroundings.density(dx, dy, dz);
+      float all = environmentLight.density(dx, dy, dz);
       return panes.share > 0
           ? (1 - panes.share) * all + panes.share * panes.density(dx, dy, dz)
           : all;
@@ -236,20 +236,20 @@ public final class LightSet {
   public LightSet(
       List<PunctualLight> punctual,
       EmissiveTriangles triangles,
-      Surroundings surroundings,
+      EnvironmentLight environmentLight,
       Portals portals) {
     List<PunctualLight> n = new ArrayList<>();
     List<PunctualLight> f = new ArrayList<>();
     punctual.forEach(l -> (l.directional() ? f : n).add(l));
-    float[] sun = surroundings.sunIrradiance();
+    float[] sun = environmentLight.sunIrradiance();
     if (Luminance.of(sun) > 0) {
-      Vec3 towards = surroundings.day().sun();
+      Vec3 towards = environmentLight.day().sun();
       f.add(PunctualLight.sun(towards, sun, Math.toRadians(ClearSky.SUN_RADIUS)));
     }
     near = n.toArray(new PunctualLight[0]);
     far = f.toArray(new PunctualLight[0]);
     this.triangles = triangles;
-    this.surroundings = surroundings;
+    this.environmentLight = environmentLight;
     this.portals = portals;
     float[] own = LightTreeBuilder.room(near.length + triangles.count());
     for (int i = 0; i < near.length; i++) {
@@ -323,8 +323,8 @@ public final class LightSet {
         triangles.twoSided(i));
   }
 
-  public Surroundings surroundings() {
-    return surroundings;
+  public EnvironmentLight environmentLight() {
+    return environmentLight;
   }
 
   public EmissiveTriangles triangles() {
@@ -379,7 +379,7 @@ public final class LightSet {
   public long bytes() {
     return tree.bytes()
         + triangles.bytes()
-        + surroundings.bytes()
+        + environmentLight.bytes()
         + (spheres == null ? 0 : spheres.bytes());
   }
 }

@@ -1,7 +1,7 @@
 package posada.core.light;
 
 /**
- * Window panes through which the surroundings light a room: directions are chosen through them,
+ * Window panes through which the environment lights a room: directions are chosen through them,
  * since most others end at a wall beside them. Immutable.
  */
 public final class Portals {

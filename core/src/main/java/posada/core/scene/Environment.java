@@ -37,17 +37,17 @@ public record Environment(Sky sky, Picture picture, DaySky day, float[] ambient,
     }
   }
 
-  /** Surroundings as bright as their parts say. */
+  /** An environment as bright as its parts say. */
   public Environment(Sky sky, Picture picture, DaySky day, float[] ambient) {
     this(sky, picture, day, ambient, new float[] {1, 1, 1});
   }
 
-  /** Returns these surroundings with another factor on all of them. */
+  /** Returns this environment with another factor on all of them. */
   public Environment times(float[] factor) {
     return new Environment(sky, picture, day, ambient, factor);
   }
 
-  /** Returns surroundings of a plain sky. */
+  /** Returns the environment of a plain sky. */
   public static Environment of(Sky sky) {
     return new Environment(sky, null, null, new float[3]);
   }

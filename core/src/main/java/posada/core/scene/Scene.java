@@ -50,7 +50,7 @@ public record Scene(
         Environment.of(sky));
   }
 
-  /** Returns this scene in other surroundings. */
+  /** Returns this scene in another environment. */
   public Scene withEnvironment(Environment e) {
     return new Scene(
         name, nodes, meshes, materials, textures, cameras, lights, animations, skins, e);

@@ -13,7 +13,7 @@ import java.util.regex.Pattern;
  * @param otherwise role of what no rule names
  * @param material plain material for everything; null for the scene's own
  * @param lights factors on lights and on surfaces that give off light
- * @param environment factor on the surroundings and their sun: red, green, blue
+ * @param environment factor on the environment and its sun: red, green, blue
  * @param textures false to leave out all textures but the cut-outs of alpha
  * @param under true if the layer will lie under those that are held out of it: pixels at the edges
  *     of holdouts then keep their full strength, so that "over" gives the picture rendered at once;
@@ -54,7 +54,7 @@ public record Layer(
    *
    * @param match patterns
    * @param role null if the rule does not say; likewise the others
-   * @param castsShadows false if light from lamps and surroundings passes it
+   * @param castsShadows false if light from lamps and environment passes it
    * @param reflected false if mirrors do not show it
    * @param receives names of the light groups that light it
    */

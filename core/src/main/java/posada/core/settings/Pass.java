@@ -32,7 +32,7 @@ public enum Pass {
   SHEEN("sheen", "light that the fibres of cloth send back, direct and indirect"),
   COAT("clearcoat", "what is mirrored by the clearcoat, direct and indirect"),
   EMISSION("emission", "light that the first surface gives off, and lights that the camera sees"),
-  ENVIRONMENT("environment", "surroundings behind the objects, and haze in front of them"),
+  ENVIRONMENT("environment", "what is seen behind the objects, and haze in front of them"),
   LIGHT_GROUPS(
       "light-groups",
       "the beauty by where its light comes from: one picture for each group of lights, and one for"
@@ -109,7 +109,7 @@ public enum Pass {
       "base colour of the first surface; in smooth mirrors and through clear glass that of what is"
           + " seen there, tinted",
       "share of light that is sent back, 0 .. 1, times coverage; 1 where a mirror or a glass shows"
-          + " the surroundings",
+          + " the environment",
       "about 1 % of the frame's time; one more ray for each mirror and glass in the way"),
   MOTION_NEXT(
       "motion-next",
@@ -171,7 +171,7 @@ public enum Pass {
       Precision.HALF,
       Use.MULTIPLIES,
       true,
-      "how open the surface's surroundings are, out to a radius",
+      "how open the space around the surface is, out to a radius",
       "1 open .. 0 shut in; 1 where there is no surface",
       "one short ray for each sample: about 8 % of the frame's time"),
   SHADOW(

@@ -13,7 +13,7 @@ import java.util.Set;
  * @param wanted at least one; in catalogue order
  * @param lightGroups names of groups and patterns of the nodes whose light is in them; {@code *}
  *     and {@code ?} stand for any letters and one; a node that no pattern names belongs where its
- *     parent does. {@code surroundings} and {@code sun} name those.
+ *     parent does. {@code environment} and {@code sun} name those.
  * @param occlusionRadius metres out to which ambient occlusion looks, above 0
  * @param occlusionFalloff 0 if everything inside the radius shuts in alike; with 1 what is far
  *     counts less, in a straight line, with 2 in a parabola

@@ -8,7 +8,7 @@ import java.util.Set;
  *
  * @param recipe how well
  * @param clips names of the animations that play; null for all
- * @param background true if the surroundings are seen behind the objects; alpha says where objects
+ * @param background true if the environment is seen behind the objects; alpha says where objects
  *     are either way
  * @param passes into which the picture is taken apart
  * @param layer which objects take part and how

@@ -145,7 +145,7 @@ public final class FrameContent {
     return Pose.at(rest, seconds, settings.clips());
   }
 
-  /** Settings and surroundings that change over time count as they are at the time. */
+  /** Settings and environment that change over time count as they are at the time. */
   private static String at(double seconds, Object... parts) {
     return Digest.with(o -> o instanceof Track t ? Double.valueOf(t.at(seconds)) : o, parts);
   }
@@ -253,7 +253,7 @@ public final class FrameContent {
         all.add(groups.of(i));
       }
     }
-    return Digest.of(all, groups.surroundings());
+    return Digest.of(all, groups.environmentLight());
   }
 
   private String environment(Environment e, double seconds) {

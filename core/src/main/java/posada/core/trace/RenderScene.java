@@ -12,7 +12,7 @@ import java.util.stream.Collectors;
 import posada.core.geometry.InstanceBvh;
 import posada.core.irradiance.BakeInfo;
 import posada.core.irradiance.BakedLight;
-import posada.core.light.Surroundings;
+import posada.core.light.EnvironmentLight;
 import posada.core.motion.Values;
 import posada.core.parallel.Recent;
 import posada.core.parallel.Stop;
@@ -48,14 +48,14 @@ public final class RenderScene {
   private final Geometry geometry;
   private final Looks looks;
 
-  /** Of surroundings without a picture, about: tables of where their light comes from. */
-  private static final long SURROUNDINGS_BYTES = 1 << 20;
+  /** Of an environment without a picture, about: tables of where their light comes from. */
+  private static final long ENVIRONMENT_BYTES = 1 << 20;
 
-  /** Surroundings kept by a layer's factor. */
-  private static final int SURROUNDINGS = 8;
+  /** Environments kept by a layer's factor. */
+  private static final int ENVIRONMENT = 8;
 
-  /** Surroundings that are the same at all times, needed lately, by a layer's factor. */
-  private final Recent<List<Float>, Surroundings> still;
+  /** Environments that are the same at all times, needed lately, by a layer's factor. */
+  private final Recent<List<Float>, EnvironmentLight> still;
 
   public RenderScene(Scene scene, Workers workers) {
     this(scene, workers, Stop.NEVER);
@@ -68,7 +68,7 @@ public final class RenderScene {
   public RenderScene(Scene scene, Workers workers, Stop stop) {
     this.scene = scene;
     contents = new FrameContent.Known();
-    still = new Recent<>(SURROUNDINGS, v -> 1);
+    still = new Recent<>(ENVIRONMENT, v -> 1);
     try {
       Workers stoppable = workers.until(stop::check);
       geometry = Geometry.build(scene, stoppable);
@@ -96,7 +96,7 @@ public final class RenderScene {
     looks = s.looks;
     contents = s.contents;
     boolean same = scene.environment() == s.scene.environment();
-    still = same ? s.still : new Recent<>(SURROUNDINGS, v -> 1);
+    still = same ? s.still : new Recent<>(ENVIRONMENT, v -> 1);
   }
 
   /**
@@ -110,7 +110,7 @@ public final class RenderScene {
     return new FrameContent(scene, light, contents, node, width, height, settings);
   }
 
-  /** Returns the same objects in other surroundings, sharing what was built. */
+  /** Returns the same objects in another environment, sharing what was built. */
   public RenderScene withEnvironment(Environment e) {
     return new RenderScene(this, scene.withEnvironment(e));
   }
@@ -370,14 +370,17 @@ public final class RenderScene {
 
   private Stage stage(Moment moment, RenderSettings settings, Workers workers) {
     return stage(
-        moment, settings, surroundings(settings.layer().environment(), moment, workers), workers);
+        moment,
+        settings,
+        environmentLight(settings.layer().environment(), moment, workers),
+        workers);
   }
 
   /**
    * @param around null if it only matters where everything is
    */
   private Stage stage(
-      Moment moment, RenderSettings settings, Surroundings around, Workers workers) {
+      Moment moment, RenderSettings settings, EnvironmentLight around, Workers workers) {
     boolean hit = around != null || settings.lens().focusesOnTheMiddle();
     return stage(moment, settings, new BitSet(), hit, around, workers);
   }
@@ -392,7 +395,7 @@ public final class RenderScene {
       RenderSettings settings,
       BitSet without,
       boolean hit,
-      Surroundings around,
+      EnvironmentLight around,
       Workers workers) {
     LightGroups groups = new LightGroups(scene, settings.passes());
     ObjectRoles cast = new ObjectRoles(scene, settings.layer(), groups).without(without);
@@ -401,12 +404,12 @@ public final class RenderScene {
     return new Stage(now, kept, looks, groups, cast, moment, settings, hit, around, workers);
   }
 
-  private Surroundings surroundings(List<Float> factor, Moment moment, Workers workers) {
+  private EnvironmentLight environmentLight(List<Float> factor, Moment moment, Workers workers) {
     float[] f = {factor.get(0), factor.get(1), factor.get(2)};
     Environment e = scene.environment().times(f);
     return e.changes()
-        ? new Surroundings(e, moment.seconds(), workers)
-        : still.get(factor, x -> new Surroundings(e, moment.seconds(), workers));
+        ? new EnvironmentLight(e, moment.seconds(), workers)
+        : still.get(factor, x -> new EnvironmentLight(e, moment.seconds(), workers));
   }
 
   /**
@@ -447,10 +450,10 @@ public final class RenderScene {
     return geometry.bytes() + looks.bytes() + MemoryEstimate.arrays(scene);
   }
 
-  /** Returns about the bytes that its surroundings take of its own. */
-  public long surroundingsBytes() {
+  /** Returns about the bytes that its environment takes of its own. */
+  public long environmentBytes() {
     Environment.Picture p = scene.environment().picture();
-    return SURROUNDINGS_BYTES + (p == null ? 0 : SURROUNDINGS * p.image().bytes());
+    return ENVIRONMENT_BYTES + (p == null ? 0 : ENVIRONMENT * p.image().bytes());
   }
 
   /** Returns the bytes of a frame's sums of samples, and once more as a picture. */

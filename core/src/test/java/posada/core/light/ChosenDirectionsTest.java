@@ -152,8 +152,8 @@ class ChosenDirectionsTest {
     }
     Environment.Picture picture =
         new Environment.Picture("spot", new RgbImage(64, 32, rgb), Track.of(70), Track.of(1.5));
-    Surroundings all =
-        new Surroundings(
+    EnvironmentLight all =
+        new EnvironmentLight(
             new Environment(Sky.PLAIN, picture, null, new float[3]), 0, Workers.CALLER);
     float[] d = new float[3], c = new float[3];
     double chosen = 0, even = 0, density = 0;
@@ -187,8 +187,8 @@ class ChosenDirectionsTest {
       Arrays.fill(rgb, (row * w + column) * 3, (row * w + column) * 3 + 3, 1e6f);
       Environment.Picture picture =
           new Environment.Picture("sun", new RgbImage(w, h, rgb), Track.of(0), Track.of(1));
-      Surroundings all =
-          new Surroundings(
+      EnvironmentLight all =
+          new EnvironmentLight(
               new Environment(Sky.NONE, picture, null, new float[3]), 0, Workers.CALLER);
       float[] d = new float[3], c = new float[3];
       int n = 20_000;

@@ -136,7 +136,7 @@ class ExposureTest {
 
   @Test
   void theMeterPutsTheMeanAtGrey() {
-    // Surroundings of one brightness: its distance from 0.18 in stops, and however it is exposed.
+    // An environment of one brightness: its distance from 0.18 in stops, and however it is exposed.
     RenderScene bright =
         new RenderScene(
             new TestScenes()

@@ -341,7 +341,7 @@ class FrameContentTest {
                         s.with(
                             new PassSettings(
                                 Set.of(Pass.LIGHT_GROUPS),
-                                Map.of("l", List.of("surroundings")),
+                                Map.of("l", List.of("environment")),
                                 1,
                                 1))));
     assertEquals(Set.of(Part.LIGHTS, Part.PASSES), parts);

@@ -11,7 +11,7 @@ import posada.core.scene.Material;
 import posada.core.scene.Sky;
 import posada.core.settings.RenderSettings;
 
-/** A white surface in even light of radiance 1 cannot be told from its surroundings. */
+/** A white surface in even light of radiance 1 cannot be told from what surrounds it. */
 class FurnaceTest {
   private static final RenderSettings SETTINGS = TestScenes.settings(256, 8, 0, 7);
 

@@ -177,7 +177,7 @@ class LayerTest {
   }
 
   @Test
-  void surroundingsPassWhatCastsNoShadowInFull() {
+  void environmentPassesWhatCastsNoShadowInFull() {
     Material black =
         Material.named("black")
             .base(0, 0, 0, 1)

@@ -201,7 +201,7 @@ class LightTest {
 
   /** What does not change is made once for all frames; what is keyed must change all the same. */
   @Test
-  void keyedSurroundingsChangeFromFrameToFrame() {
+  void aKeyedEnvironmentChangesFromFrameToFrame() {
     int w = 16, h = 8;
     float[] rgb = new float[3 * w * h];
     java.util.Arrays.fill(rgb, 1);

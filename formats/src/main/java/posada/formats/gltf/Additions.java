@@ -31,7 +31,7 @@ final class Additions {
   static final String CAMERA = "overview";
 
   /**
-   * A scene without lamps and surroundings is lit by its own glow if that is at least so much in
+   * A scene without lamps and an environment is lit by its own glow if that is at least so much in
    * the mean over all surfaces, or brighter than white anywhere. Small lamps that only show that a
    * thing is switched on are less.
    */
@@ -42,7 +42,7 @@ final class Additions {
 
   private Additions() {}
 
-  /** Adds a plain sky to a scene without surroundings if nothing else lights it. */
+  /** Adds a plain sky to a scene without an environment if nothing else lights it. */
   static Scene light(Scene s, GltfFile file) {
     if (s.lights().stream().anyMatch(l -> l.intensity() > 0)
         || Values.of(s, Property.LIGHT_INTENSITY).anyMatch(Additions::above)) {

@@ -7,13 +7,13 @@ import posada.formats.settings.Documents;
 import posada.formats.settings.EnvironmentDocument;
 
 /**
- * Reads surroundings from a scene's {@code extras.environment}; docs/settings.md says what they
+ * Reads the environment from a scene's {@code extras.environment}; docs/settings.md says what they
  * hold.
  */
 final class EnvironmentReader {
   private EnvironmentReader() {}
 
-  /** Returns the surroundings, or null if the extras hold none. */
+  /** Returns the environment, or null if the extras hold none. */
   static Environment read(Object extras, GltfFile file) {
     if (!(extras instanceof Map<?, ?> e)) {
       return null;

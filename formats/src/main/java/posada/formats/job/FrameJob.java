@@ -97,7 +97,7 @@ public final class FrameJob {
   private FrameContent content;
 
   /**
-   * @param scene in the surroundings that the document asks for
+   * @param scene in the environment that the document asks for
    * @param light to use in place of light that is baked in the folder; null for none
    * @param folder of the strand's files
    * @throws IllegalArgumentException if a format cannot hold a pass, or files would share a path

@@ -15,7 +15,7 @@ import posada.formats.gltf.ImportException;
 import posada.formats.settings.EnvironmentDocument;
 
 /**
- * What jobs have built and may need again: scenes, scenes in other surroundings, regions and baked
+ * What jobs have built and may need again: scenes, scenes in another environment, regions and baked
  * lights, however jobs take turns. It holds at most a number of bytes; what was used last stays.
  * Safe for several threads; each thing is built once.
  */
@@ -66,10 +66,10 @@ public final class JobCache {
     return get(new SceneKey(file), make, RenderScene::bytes);
   }
 
-  /** Returns a scene in other surroundings. */
+  /** Returns a scene in another environment. */
   public RenderScene placed(Path file, EnvironmentDocument environment, Making<RenderScene> make)
       throws ImportException, IOException {
-    return get(new PlacedKey(file, environment), make, RenderScene::surroundingsBytes);
+    return get(new PlacedKey(file, environment), make, RenderScene::environmentBytes);
   }
 
   List<Crop> regions(StrandDocument d, Making<List<Crop>> make)

@@ -10,7 +10,7 @@ import posada.core.scene.Sky;
 import posada.core.scene.Track;
 
 /**
- * Surroundings as they are written down. All of it may be left out; what is there adds up.
+ * An environment as it is written down. All of it may be left out; what is there adds up.
  *
  * @param zenith colour straight up: red, green, blue; null for that of the horizon
  * @param horizon colour around; null for white if one of the others is there, else for none
@@ -150,7 +150,7 @@ public record EnvironmentDocument(
   }
 
   /**
-   * Returns the surroundings, with their picture read.
+   * Returns the environment, with its picture read.
    *
    * @param folder where pictures are looked for; null if none may be named
    * @throws IllegalArgumentException if the picture lies outside the folder

@@ -16,7 +16,7 @@ import posada.core.image.Primaries;
 import posada.core.image.RgbImage;
 import posada.formats.exr.ExrReader;
 
-/** Reads pictures of surroundings: EXR, and HDR (shared exponent) files. */
+/** Reads pictures of an environment: EXR, and HDR (shared exponent) files. */
 public final class EnvironmentPicture {
   private static final long MOST_PIXELS = 1L << 27;
 

@@ -24,10 +24,10 @@ import posada.formats.files.Delivery;
  * @param shutter while the film is exposed
  * @param crop region of the picture; null for all of it
  * @param clips names of the animations that play; null for all
- * @param background true if the surroundings are seen behind the objects
+ * @param background true if the environment is seen behind the objects
  * @param passes into which pictures are taken apart
  * @param layer which objects take part and how
- * @param environment surroundings in place of the scene's; null for the scene's
+ * @param environment environment in place of the scene's; null for the scene's
  * @param delivery how they are written
  */
 public record RenderDocument(
@@ -96,12 +96,12 @@ public record RenderDocument(
   }
 
   /**
-   * Returns the surroundings that replace the scene's; null for the scene's.
+   * Returns the environment that replaces the scene's; null for the scene's.
    *
    * @param folder where pictures are looked for
    * @throws IOException naming the picture's file if it is missing or damaged
    */
-  public Environment surroundings(Path folder) throws IOException {
+  public Environment environment(Path folder) throws IOException {
     return environment == null ? null : environment.read(folder);
   }
 }

@@ -50,7 +50,7 @@ class DocumentsTest {
   }
 
   private Environment environment(String json) throws Exception {
-    return read("{\"environment\": " + json + "}").surroundings(folder);
+    return read("{\"environment\": " + json + "}").environment(folder);
   }
 
   private static JsonSchema schema(String name) throws Exception {
@@ -74,7 +74,7 @@ class DocumentsTest {
     RenderDocument d = read("{}");
     assertEquals(RenderDocument.DEFAULT, d);
     assertEquals(RenderSettings.DEFAULT, d.settings());
-    assertNull(d.surroundings(folder));
+    assertNull(d.environment(folder));
   }
 
   /** What is written out whole is read again as it was, and is what the schema says. */
@@ -156,7 +156,7 @@ class DocumentsTest {
   }
 
   @Test
-  void picturesOfSurroundingsLieBesideTheDocument() {
+  void picturesOfAnEnvironmentLieBesideTheDocument() {
     var e =
         assertThrows(
             IllegalArgumentException.class,
@@ -387,7 +387,7 @@ class DocumentsTest {
   }
 
   @Test
-  void picturesOfSurroundingsAreReadFromExrAndHdr() throws Exception {
+  void picturesOfAnEnvironmentAreReadFromExrAndHdr() throws Exception {
     int w = 8;
     float[] r = new float[2 * w], g = new float[2 * w], b = new float[2 * w];
     for (int i = 0; i < r.length; i++) {

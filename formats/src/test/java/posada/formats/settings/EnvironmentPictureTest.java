@@ -12,7 +12,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.core.image.RgbImage;
 
-/** Pictures of surroundings as Debian's oiiotool writes them. */
+/** Pictures of an environment as Debian's oiiotool writes them. */
 class EnvironmentPictureTest {
   @TempDir Path folder;
 

@@ -44,7 +44,7 @@ public class SceneLibrary {
   }
 
   /**
-   * Returns a scene in the surroundings that settings ask for.
+   * Returns a scene in the environment that settings ask for.
    *
    * @throws IllegalArgumentException if a picture that they name cannot be read
    */
@@ -59,7 +59,7 @@ public class SceneLibrary {
           home.resolve(fileName),
           settings.environment(),
           () -> {
-            Environment e = settings.surroundings(home);
+            Environment e = settings.environment(home);
             return get(sha256, fileName).withEnvironment(e);
           });
     } catch (IOException e) {
@@ -67,7 +67,7 @@ public class SceneLibrary {
     }
   }
 
-  /** Returns a revision's scene in the surroundings that settings ask for. */
+  /** Returns a revision's scene in the environment that settings ask for. */
   public RenderScene get(Revision r, RenderDocument settings) throws ImportException {
     return get(r.sha256(), r.fileName(), settings);
   }

@@ -23,7 +23,7 @@ import posada.core.trace.stage.ObjectRoles;
 
 /**
  * All that baked light depends on, as it is at one moment: a number for each object, light and
- * material, the surroundings and the settings. The camera is none of it.
+ * material, the environment and the settings. The camera is none of it.
  */
 public final class SceneState {
   private final Scene rest;

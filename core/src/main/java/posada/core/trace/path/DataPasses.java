@@ -272,7 +272,7 @@ final class DataPasses {
   }
 
   /**
-   * Returns how much the surroundings of a surface shut it in, in one direction.
+   * Returns how much what surrounds a surface shuts it in, in one direction.
    *
    * @param u in [0, 1), likewise v
    */

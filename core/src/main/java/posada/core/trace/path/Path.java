@@ -165,7 +165,7 @@ final class Path {
   /**
    * Adds light that comes along the path, limited if it is indirect.
    *
-   * @param emitted true if it comes from an object or a lamp, false if from the surroundings
+   * @param emitted true if it comes from an object or a lamp, false if from the environment
    * @param group light group that it belongs to
    */
   void add(float r, float g, float b, boolean emitted, int group) {

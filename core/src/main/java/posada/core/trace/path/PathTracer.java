@@ -3,8 +3,8 @@ package posada.core.trace.path;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.irradiance.LightFit;
+import posada.core.light.EnvironmentLight;
 import posada.core.light.LightSet;
-import posada.core.light.Surroundings;
 import posada.core.material.Surface;
 import posada.core.parallel.Stop;
 import posada.core.settings.Bounces;
@@ -53,7 +53,7 @@ public final class PathTracer {
   private final RenderSettings settings;
   private final Bounces bounces;
   private final PixelFilter filter;
-  private final Surroundings around;
+  private final EnvironmentLight around;
   private final boolean blurred;
   private final int seed;
   final SobolSampler sampler;
@@ -97,7 +97,7 @@ public final class PathTracer {
     bounces = settings.bounces();
     sampler = new SobolSampler(settings.sampling().pattern());
     LightSet lights = stage.lights();
-    around = lights.surroundings();
+    around = lights.environmentLight();
     blurred = settings.shutter().open();
     first = new Vertex(lights);
     next = new Vertex(lights);
@@ -336,12 +336,16 @@ public final class PathTracer {
     v.surface.set(
         p.values, p.front, floor, v.allowed, v.frame.rx, v.frame.ry, Math.max(1e-3f, v.frame.rz));
     float[] a = around.ambient();
-    boolean lit = path.receives(groups.surroundings()) && v.receives(groups.surroundings());
+    boolean lit = path.receives(groups.environmentLight()) && v.receives(groups.environmentLight());
     if (lit && v.allowed.diffuse && a[0] + a[1] + a[2] > 0) {
       float k = (1 - p.values.metallic) * (1 - p.values.transmission);
       float[] base = p.values.base;
       path.addScattered(
-          k * base[0] * a[0], k * base[1] * a[1], k * base[2] * a[2], null, groups.surroundings());
+          k * base[0] * a[0],
+          k * base[1] * a[1],
+          k * base[2] * a[2],
+          null,
+          groups.environmentLight());
     }
     v.baked = known != null && mayBeBaked() && v.surface.scattersEvenly() && baked(v);
     v.full = v.baked && known.full;

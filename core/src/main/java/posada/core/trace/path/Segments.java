@@ -3,8 +3,8 @@ package posada.core.trace.path;
 import posada.core.geometry.FastMath;
 import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
+import posada.core.light.EnvironmentLight;
 import posada.core.light.LightSet;
-import posada.core.light.Surroundings;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.stage.LightGroups;
 import posada.core.trace.stage.Stage;
@@ -18,7 +18,7 @@ final class Segments {
   private final Stage stage;
   private final InstanceBvh top;
   private final LightSet lights;
-  private final Surroundings around;
+  private final EnvironmentLight around;
   private final LightGroups groups;
   private final boolean shapes;
   private final boolean background;
@@ -49,7 +49,7 @@ final class Segments {
     this.ray = ray;
     this.path = path;
     lights = stage.lights();
-    around = lights.surroundings();
+    around = lights.environmentLight();
     groups = stage.groups();
     shapes = lights.hasShapes();
     from = lights.choice();
@@ -59,7 +59,7 @@ final class Segments {
 
   /**
    * Takes the ray to the next surface that does not let it pass, and adds what it sees on the way:
-   * haze, the shapes of lights, the surroundings, and what the surface gives off.
+   * haze, the shapes of lights, the environment, and what the surface gives off.
    *
    * @return false if the path ends there
    */
@@ -147,10 +147,10 @@ final class Segments {
     if (camera && !background) {
       return;
     }
-    if (path.receives(groups.surroundings())) {
+    if (path.receives(groups.environmentLight())) {
       around.radiance(ray.dx, ray.dy, ray.dz, rgb);
-      float w = camera ? 1 : found(from.surroundings(ray.dx, ray.dy, ray.dz));
-      path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, groups.surroundings());
+      float w = camera ? 1 : found(from.environmentLight(ray.dx, ray.dy, ray.dz));
+      path.add(rgb[0] * w, rgb[1] * w, rgb[2] * w, false, groups.environmentLight());
     }
     for (int i = 0; i < lights.farCount(); i++) {
       if (lights.farCovers(i, ray.dx, ray.dy, ray.dz) && (!camera || lights.farSeen(i))) {
@@ -191,7 +191,7 @@ final class Segments {
     float clear = FastMath.exp(-around.haze() * distance);
     around.hazeColour(ray.dx, ray.dy, ray.dz, rgb);
     float k = 1 - clear;
-    path.add(rgb[0] * k, rgb[1] * k, rgb[2] * k, false, groups.surroundings());
+    path.add(rgb[0] * k, rgb[1] * k, rgb[2] * k, false, groups.environmentLight());
     path.scale(clear);
   }
 

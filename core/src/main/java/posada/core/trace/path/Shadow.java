@@ -30,7 +30,7 @@ final class Shadow {
     this.stage = stage;
     this.top = top;
     this.transparency = transparency;
-    haze = stage.lights().surroundings().haze();
+    haze = stage.lights().environmentLight().haze();
     other = new SurfacePoint();
   }
 

@@ -11,13 +11,13 @@ import posada.core.scene.Scene;
 import posada.core.settings.ChannelNames;
 import posada.core.settings.PassSettings;
 
-/** To which light group the nodes of a scene, its surroundings and its sun belong. Immutable. */
+/** To which light group the nodes of a scene, its environment and its sun belong. Immutable. */
 public final class LightGroups {
-  private static final String SURROUNDINGS_NAME = "surroundings";
+  private static final String ENVIRONMENT_NAME = "environment";
   private static final String SUN_NAME = "sun";
   private final List<String> names = new ArrayList<>();
   private final int[] ofNode;
-  private final int surroundings;
+  private final int environmentLight;
   private final int sun;
 
   /**
@@ -28,7 +28,7 @@ public final class LightGroups {
     names.addAll(groups.keySet());
     names.add(ChannelNames.REST);
     groups.forEach((name, patterns) -> patterns.forEach(p -> check(scene, name, p)));
-    surroundings = rest(find(groups, SURROUNDINGS_NAME));
+    environmentLight = rest(find(groups, ENVIRONMENT_NAME));
     sun = rest(find(groups, SUN_NAME));
     ofNode = NameMask.inherited(scene.nodes(), groups.values());
     Arrays.setAll(ofNode, i -> rest(ofNode[i]));
@@ -51,7 +51,7 @@ public final class LightGroups {
 
   private static void check(Scene scene, String group, String pattern) {
     boolean fits =
-        NameMask.fits(pattern, SURROUNDINGS_NAME)
+        NameMask.fits(pattern, ENVIRONMENT_NAME)
             || NameMask.fits(pattern, SUN_NAME)
             || scene.nodes().stream().anyMatch(n -> NameMask.fits(pattern, n.name()));
     if (!fits) {
@@ -60,7 +60,7 @@ public final class LightGroups {
               + group
               + "\": no node is called \""
               + pattern
-              + "\"; surroundings and sun name those");
+              + "\"; environment and sun name those");
     }
   }
 
@@ -76,13 +76,13 @@ public final class LightGroups {
   /** Returns the group of a light, by its node or by what stands for one. */
   public int ofLight(int node) {
     return switch (node) {
-      case LightSample.SURROUNDINGS -> surroundings;
+      case LightSample.ENVIRONMENT -> environmentLight;
       case PunctualLight.SUN -> sun;
       default -> of(node);
     };
   }
 
-  public int surroundings() {
-    return surroundings;
+  public int environmentLight() {
+    return environmentLight;
   }
 }

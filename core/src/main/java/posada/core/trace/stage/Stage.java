@@ -11,8 +11,8 @@ import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.geometry.Vec3;
 import posada.core.irradiance.BakedLight;
+import posada.core.light.EnvironmentLight;
 import posada.core.light.LightSet;
-import posada.core.light.Surroundings;
 import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
 import posada.core.motion.Values;
@@ -96,7 +96,7 @@ public final class Stage {
       Moment moment,
       RenderSettings settings,
       boolean hit,
-      Surroundings around,
+      EnvironmentLight around,
       Workers workers) {
     this.scene = scene;
     this.geometry = geometry;

@@ -3,10 +3,10 @@ package posada.core.trace.stage;
 import java.util.ArrayList;
 import java.util.List;
 import posada.core.light.EmissiveTriangles;
+import posada.core.light.EnvironmentLight;
 import posada.core.light.LightSet;
 import posada.core.light.Portals;
 import posada.core.light.PunctualLight;
-import posada.core.light.Surroundings;
 import posada.core.motion.Pose;
 import posada.core.parallel.Workers;
 import posada.core.scene.Light;
@@ -16,7 +16,7 @@ import posada.core.settings.Layer;
 /** Finds what gives light among what is placed on a stage, and the panes that let it in. */
 record StageLights(Scene scene, ObjectRoles cast, Pose still, Instance[] instances) {
   /** Returns all lights; gives each instance the numbers of its triangles among them. */
-  LightSet of(Surroundings around, Workers workers) {
+  LightSet of(EnvironmentLight around, Workers workers) {
     return new LightSet(punctual(), emissive(workers), around, panes());
   }
 

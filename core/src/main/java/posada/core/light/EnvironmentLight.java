@@ -17,7 +17,7 @@ import posada.core.scene.Sky;
  * cells have the same solid angle: a row by its brightness, a cell in it by its brightness, a point
  * in it evenly. Immutable.
  */
-public final class Surroundings {
+public final class EnvironmentLight {
   private static final int COLUMNS = 128;
   private static final int ROWS = 64;
   private static final int MOST_COLUMNS = 1024;
@@ -53,7 +53,7 @@ public final class Surroundings {
   /**
    * @param seconds when, since keys may change them
    */
-  public Surroundings(Environment e, double seconds, Workers workers) {
+  public EnvironmentLight(Environment e, double seconds, Workers workers) {
     sky = e.sky();
     all = e.gain();
     for (int k = 0; k < 3; k++) {
