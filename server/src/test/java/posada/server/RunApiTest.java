@@ -239,7 +239,7 @@ class RunApiTest extends ServerCase {
     assertEquals(200, change(shot).status());
     long id = shot.get("id").asLong();
     String path = "/api/shots/" + id + "/preview";
-    refused(404, "no preview yet", send("GET", path, ""));
+    assertEquals(204, send("GET", path, "").status(), "none yet");
     refused(400, "sketch", send("POST", path, "{\"look\": {\"style\": \"sketch\"}}"));
     assertEquals(200, send("POST", path, "{\"look\": {\"style\": \"clay\"}}").status());
     JsonNode first = preview(id, "READY");
