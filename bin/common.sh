@@ -18,9 +18,25 @@ newest_java() {
   echo "$found"
 }
 
-# run_java ARGS...: becomes a Java program, with the vector unit where this Java has the module for it
-# (Java then says so in a line of its own, which cannot be turned off). POSADA_JAVA names another Java,
-# POSADA_MEMORY the most memory for scenes, pictures and frames, such as 6g.
+# without_notice: leaves out Java's first line about the vector module, which it has no option for; all
+# other lines of the error stream pass through as they come.
+without_notice() {
+  pipe=$(mktemp -u) && mkfifo -m 600 "$pipe" || return 0
+  {
+    IFS= read -r line || :
+    case $line in
+      "WARNING: Using incubator modules: jdk.incubator.vector" | "") ;;
+      *) printf '%s\n' "$line" ;;
+    esac
+    exec cat
+  } <"$pipe" >&2 &
+  exec 2>"$pipe"
+  rm "$pipe"
+}
+
+# run_java ARGS...: becomes a Java program, with the vector unit where this Java has the module for it.
+# POSADA_JAVA names another Java, POSADA_MEMORY the most memory for scenes, pictures and frames, such
+# as 6g.
 run_java() {
   java=${POSADA_JAVA:-$(newest_java)}
   [ -z "${POSADA_MEMORY:-}" ] || set -- "-Xmx$POSADA_MEMORY" "$@"
@@ -35,6 +51,7 @@ run_java() {
   fi
   # Offsets of vectors are right by construction (and checked by every test): the check costs a tenth.
   if grep -q jdk.incubator.vector "$(dirname "$(dirname "$(readlink -f "$java")")")/release" 2>/dev/null; then
+    without_notice
     set -- --add-modules jdk.incubator.vector -Djdk.incubator.vector.VECTOR_ACCESS_OOB_CHECK=0 "$@"
   fi
   exec "$java" "$@"
