@@ -89,6 +89,30 @@ class ShotApiTest extends ServerCase {
     assertEquals("Fold Ä-2", shot("fold", "Fold Ä").get("name").asString());
   }
 
+  private static boolean drawing() {
+    return Thread.getAllStackTraces().entrySet().stream()
+        .filter(t -> t.getKey().getName().equals("live-picture"))
+        .flatMap(t -> Stream.of(t.getValue()))
+        .anyMatch(f -> f.getMethodName().equals("refine"));
+  }
+
+  @Test
+  void theLivePictureStopsWhenItsViewerLeaves() throws Exception {
+    ObjectNode shot = shot("left", "eye");
+    change(samples(shot.put("width", 1280).put("height", 960).put("scale", 100), 4096));
+    String path = "/api/shots/" + shot.get("id").asLong() + "/live?viewer=gone&frame=1";
+    HttpRequest r = HttpRequest.newBuilder(URI.create(base + path)).build();
+    try (InputStream in = CLIENT.send(r, BodyHandlers.ofInputStream()).body()) {
+      assertTrue(in.read() >= 0);
+      assertTrue(drawing());
+    }
+    long end = System.nanoTime() + 60_000_000_000L;
+    while (drawing()) {
+      assertTrue(System.nanoTime() < end, "it goes on for nobody");
+      Thread.sleep(50);
+    }
+  }
+
   @Test
   void theLivePictureGoesFromCoarseToFineAndBeyondTheSamplesOfTheShot() throws Exception {
     List<Event> events = live(small("live", 6), "");

@@ -7,6 +7,9 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
+import java.util.concurrent.ScheduledFuture;
+import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -46,6 +49,9 @@ class LivePicture {
 
   private static final int MOST = 4096;
 
+  /** Seconds after which it is seen whether the viewer is still there. */
+  private static final long BEAT = 1;
+
   /** From this many samples on the noise is taken out, if the shot asks for it. */
   private static final int CLEAN_FROM = 4;
 
@@ -55,6 +61,13 @@ class LivePicture {
       Executors.newCachedThreadPool(
           r -> {
             Thread t = new Thread(r, "live-picture");
+            t.setDaemon(true);
+            return t;
+          });
+  private final ScheduledExecutorService beats =
+      Executors.newSingleThreadScheduledExecutor(
+          r -> {
+            Thread t = new Thread(r, "live-picture-beat");
             t.setDaemon(true);
             return t;
           });
@@ -100,8 +113,23 @@ class LivePicture {
     SseEmitter out = new SseEmitter(0L);
     out.onCompletion(() -> stop.set(true));
     out.onError(e -> stop.set(true));
-    threads.execute(() -> run(q, stop, out));
+    // That somebody has left is only found by writing to him.
+    ScheduledFuture<?> beat =
+        beats.scheduleWithFixedDelay(() -> beat(stop, out), BEAT, BEAT, TimeUnit.SECONDS);
+    threads.execute(
+        () -> {
+          run(q, stop, out);
+          beat.cancel(false);
+        });
     return out;
+  }
+
+  private static void beat(AtomicBoolean stop, SseEmitter out) {
+    try {
+      out.send(SseEmitter.event().comment("beat"));
+    } catch (IOException | IllegalStateException gone) {
+      stop.set(true);
+    }
   }
 
   private void run(Request q, AtomicBoolean stop, SseEmitter out) {
