@@ -36,8 +36,17 @@ class WallsTest {
           .dependOnClassesThat()
           .resideInAPackage("com.fasterxml.jackson..");
 
+  /** Pictures are had through the door of {@code trace}, not from its rooms. */
+  private static final ArchRule NOTHING_BEHIND_THE_DOOR =
+      ArchRuleDefinition.noClasses()
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage(
+              "posada.core.trace.stage..", "posada.core.trace.path..", "posada.core.trace.bake..");
+
   private static final java.util.List<ArchRule> RULES =
-      java.util.List.of(FORMATS_KNOW_ONLY_CORE_AND_THEIR_LIBRARIES, ONE_JACKSON);
+      java.util.List.of(
+          FORMATS_KNOW_ONLY_CORE_AND_THEIR_LIBRARIES, ONE_JACKSON, NOTHING_BEHIND_THE_DOOR);
 
   @ParameterizedTest
   @FieldSource("RULES")

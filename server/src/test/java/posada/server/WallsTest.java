@@ -35,11 +35,32 @@ class WallsTest {
           .dependOnClassesThat()
           .resideInAnyPackage("posada.cli..", "posada.demo..");
 
+  /** Stations ask each other's services. */
+  private static final ArchRule NO_STATION_USES_THE_REPOSITORY_OF_ANOTHER =
+      ArchRuleDefinition.classes()
+          .that()
+          .haveSimpleNameEndingWith("Repository")
+          .should()
+          .bePackagePrivate();
+
+  /** Pictures are had through the door of {@code trace}, not from its rooms. */
+  private static final ArchRule NOTHING_BEHIND_THE_DOOR =
+      ArchRuleDefinition.noClasses()
+          .should()
+          .dependOnClassesThat()
+          .resideInAnyPackage(
+              "posada.core.trace.stage..",
+              "posada.core.trace.path..",
+              "posada.core.trace.film..",
+              "posada.core.trace.bake..");
+
   private static final java.util.List<ArchRule> RULES =
       java.util.List.of(
           STATIONS_FORM_NO_RING,
           ONLY_REPOSITORIES_TALK_TO_THE_DATABASE,
-          THE_SERVER_KNOWS_NO_COMMAND_LINE);
+          THE_SERVER_KNOWS_NO_COMMAND_LINE,
+          NO_STATION_USES_THE_REPOSITORY_OF_ANOTHER,
+          NOTHING_BEHIND_THE_DOOR);
 
   @ParameterizedTest
   @FieldSource("RULES")
