@@ -189,7 +189,7 @@ public enum Pass {
       Precision.HALF,
       Use.DATA,
       true,
-      "what the noise can be taken out with later: light by kind, colours, normals and distances,"
+      "what a picture can be denoised with later: light by kind, colours, normals and distances,"
           + " each with its standard error, and motion",
       "as the passes that hold the same; distances as 1/metres",
       "about 8 % of the frame's time, and 32 channels in the file"),
