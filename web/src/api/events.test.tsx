@@ -126,6 +126,18 @@ describe('a run as it is pushed', () => {
     expect(server.all('GET /api/runs?production=1')).toHaveLength(before + 1);
   });
 
+  it('is opened again when the browser has given it up', async () => {
+    await open();
+    act(() => {
+      stream().readyState = Stream.CLOSED;
+      stream().onerror!();
+    });
+    await screen.findByText('lost');
+    await waitFor(() => expect(Stream.all).toHaveLength(2));
+    act(() => Stream.all[1]!.onopen!());
+    await screen.findByText('connected');
+  });
+
   it('says what is wrong with the disk until it is mended', async () => {
     await open();
     const message = 'The disk is nearly full: 150 MB are free.';

@@ -67,9 +67,11 @@ export function held() {
 export class Stream extends EventTarget {
   /** All that were opened on this page. */
   static all: Stream[] = [];
+  static readonly CLOSED = 2;
   onopen?: () => void;
   onerror?: () => void;
   closed = false;
+  readyState = 1;
 
   constructor(readonly url: string) {
     super();

@@ -31,7 +31,6 @@ public final class ExrWriter {
   /** Flag of files with deep data. */
   static final int DEEP = 0x800;
 
-  /** Primaries and white of ITU-R BT.709 as x, y pairs: red, green, blue, white. */
   private ExrWriter() {}
 
   /** Returns the complete file, packed by ZIP on the calling thread. */
