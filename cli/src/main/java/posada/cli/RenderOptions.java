@@ -97,7 +97,8 @@ final class RenderOptions {
 
   @Option(
       names = "--background",
-      description = "sky, transparent, or a colour such as #405060 that fills display files")
+      description =
+          "environment, transparent, or a colour such as #405060 that fills display files")
   private String background;
 
   /** The settings of the files with the options over them. */
@@ -230,13 +231,13 @@ final class RenderOptions {
       return false;
     }
     return switch (background) {
-      case "sky" -> true;
+      case "environment" -> true;
       case "transparent" -> false;
       default ->
           throw new IllegalArgumentException(
               "there is no background \""
                   + background
-                  + "\"; there are sky, transparent and colours such as #405060");
+                  + "\"; there are environment, transparent and colours such as #405060");
     };
   }
 }

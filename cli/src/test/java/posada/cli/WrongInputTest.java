@@ -64,7 +64,7 @@ class WrongInputTest extends CliCase {
         "2 | --samples 0 | samples must be 1 .. 65536 (got 0)",
         "2 | --samples 1e3 | '--samples': '1e3' is not a whole number",
         "2 | --bounces -1 | diffuse bounces must be 0 .. 64 (got -1)",
-        "2 | --background purple | no background \"purple\"; there are sky, transparent and colours",
+        "2 | --background purple | no background \"purple\"; there are environment, transparent and",
         "2 | --deep=-1 | deep tolerance must be 0.0 .. 1.0 (got -1.0)",
         "2 | --compression lzw | compression \"lzw\"; there are none, rle, zips, zip",
         "2 | --format jpeg --quality 0 | JPEG quality must be 1 .. 100 (got 0)",

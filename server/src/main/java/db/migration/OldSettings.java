@@ -4,6 +4,7 @@ import posada.formats.settings.Documents;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
+import tools.jackson.databind.node.StringNode;
 
 /** Settings as they were before documents had schema numbers. */
 final class OldSettings {
@@ -96,6 +97,17 @@ final class OldSettings {
     }
     if (p.remove("deep") instanceof ObjectNode o) {
       p.put("deepTolerance", o.path("tolerance").asDouble(0.01));
+    }
+    if (p.get("lightGroups") instanceof ObjectNode groups) {
+      groups.forEach(
+          g -> {
+            ArrayNode patterns = (ArrayNode) g;
+            for (int i = 0; i < patterns.size(); i++) {
+              if (patterns.get(i).asString().equals("surroundings")) {
+                patterns.set(i, StringNode.valueOf("environment"));
+              }
+            }
+          });
     }
     if (p.get("own") instanceof ObjectNode own) {
       own.forEach(o -> rename((ObjectNode) o, "numbers", "constants"));

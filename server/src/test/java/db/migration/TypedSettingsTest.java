@@ -23,7 +23,7 @@ class TypedSettingsTest {
       """
       {"sampling": {"adaptive": true, "noiseThreshold": 0.01, "most": 99},
        "bounces": {"indirectClamp": 3}, "shutter": {"motionBlur": true, "phase": -90},
-       "passes": {"occlusion": {"radius": 2}, "deep": {},
+       "passes": {"occlusion": {"radius": 2}, "deep": {}, "lightGroups": {"air": ["surroundings"]},
                   "own": {"kind": {"quantity": "constant", "numbers": {"car": 2}}}},
        "layer": {"name": "cars", "sky": {"factor": 2, "color": [0.5, 1, 1]},
                  "lights": [{"match": ["a"], "factor": 3}],
@@ -96,6 +96,7 @@ class TypedSettingsTest {
     assertEquals(Set.of(Pass.BEAUTY, Pass.DEPTH), d.passes().wanted());
     assertEquals(2, d.passes().occlusionRadius());
     assertEquals(0.01, d.passes().deepTolerance());
+    assertEquals(List.of("environment"), d.passes().lightGroups().get("air"));
     assertEquals(2, d.passes().own().get("kind").constants().get("car"));
     assertEquals("cars", d.layer().name());
     assertEquals(List.of(1f, 2f, 2f), d.layer().environment());

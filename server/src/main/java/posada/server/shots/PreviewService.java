@@ -222,7 +222,7 @@ class PreviewService {
   Path film(long shotId, long id) {
     PreviewJob job = one(shotId);
     if (job.id() != id || job.state() != PreviewJob.State.READY) {
-      throw new NotFoundException("Preview " + id + " is not there any more; draw it anew.");
+      throw new NotFoundException("Preview " + id + " is not there any more; make it again.");
     }
     return path(id);
   }
