@@ -1,5 +1,8 @@
 # Shared by the commands in bin/: finds Java, builds modules whose sources are newer than their jar.
 
+# What frees memory: the quickest, unless a program asks for another.
+collector=-XX:+UseParallelGC
+
 newest_java() {
   best=17
   found=
@@ -41,7 +44,7 @@ run_java() {
   java=${POSADA_JAVA:-$(newest_java)}
   [ -z "${POSADA_MEMORY:-}" ] || set -- "-Xmx$POSADA_MEMORY" "$@"
   # The video library brings code of its own, which Java otherwise warns of.
-  set -- "${collector:--XX:+UseParallelGC}" --enable-native-access=ALL-UNNAMED "$@"
+  set -- "$collector" --enable-native-access=ALL-UNNAMED "$@"
   # Some functions of the Draco decoder are so long that Java would only interpret them.
   set -- -XX:-DontCompileHugeMethods "$@"
   # Large pages for the heap, where the system gives them to those who ask: walks through large scenes

@@ -50,6 +50,8 @@ class ShellTest {
 
   private static void addressesLeadBack(Page page, ServerProcess server) {
     page.waitForURL("**/shots/front?frame=1");
+    // The address is there before the station, which listens to keys.
+    assertThat(page.getByText("00:00:00:01")).isVisible();
     page.locator("body").press("ArrowRight");
     page.waitForURL("**/shots/front?frame=2");
     page.keyboard().press("3");

@@ -103,7 +103,10 @@ class WholeJobTest {
     assertThat(page.getByText("more than the shot’s 8")).isVisible();
     page.waitForRequest("**/live?**", () -> choose(page, "Denoise: off", "on"));
     assertThat(page.getByLabel("Denoise: on").first()).isVisible();
-    assertThat(page.getByText("of 8 samples")).isVisible();
+    // The stream of before is closed by now: the next picture is of the new one.
+    page.waitForFunction(
+        "was => document.querySelector('[data-testid=live-picture]').src !== was",
+        page.getByTestId("live-picture").getAttribute("src"));
     assertThat(page.getByText("more than the shot’s 8")).isVisible();
   }
 

@@ -39,7 +39,7 @@ public class V9__typed_settings extends BaseJavaMigration {
           ObjectNode now =
               OldSettings.now(Documents.object(old), r.getInt(3), r.getString(4), r.getString(5));
           d = Documents.read(now, RenderDocument.class);
-        } catch (IllegalArgumentException e) {
+        } catch (RuntimeException e) {
           setAside(c, "settings of shot " + r.getString(2), old, e);
           d = RenderDocument.DEFAULT;
         }
@@ -57,7 +57,7 @@ public class V9__typed_settings extends BaseJavaMigration {
           StrandDocument d =
               Documents.read(OldSettings.strand(Documents.object(old)), StrandDocument.class);
           update(c, "update run set settings = ? where id = ?", Documents.write(d), r.getLong(1));
-        } catch (IllegalArgumentException e) {
+        } catch (RuntimeException e) {
           setAside(c, "run " + r.getString(2) + " v" + r.getInt(3), old, e);
           update(c, "delete from run where ? is not null and id = ?", "", r.getLong(1));
         }
@@ -73,14 +73,15 @@ public class V9__typed_settings extends BaseJavaMigration {
     }
   }
 
-  private static void setAside(Connection c, String what, String document, Exception why)
+  private static void setAside(Connection c, String what, String document, RuntimeException why)
       throws SQLException {
-    LOG.warn("{} could not be read and is set aside: {}", what, why.getMessage());
+    String reason =
+        why instanceof IllegalArgumentException ? why.getMessage() : "not of a known shape";
+    LOG.warn("{} could not be read and is set aside: {}", what, reason);
     String sql = "insert into set_aside (what, document, reason) values (?, ?, ?)";
     try (PreparedStatement p = c.prepareStatement(sql)) {
       p.setString(1, what);
       p.setString(2, document);
-      String reason = String.valueOf(why.getMessage());
       p.setString(3, reason.substring(0, Math.min(2000, reason.length())));
       p.executeUpdate();
     }

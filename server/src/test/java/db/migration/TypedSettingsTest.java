@@ -125,12 +125,14 @@ class TypedSettingsTest {
   @Test
   void whatCannotBeReadIsSetAsideWithTheReason() {
     shot("wide", "{\"samplng\": 3}");
+    shot("odd", "{\"passes\": {\"lightGroups\": {\"air\": 5}}, \"layer\": {\"lights\": [3]}}");
     run(1, "{\"bounces\": {\"diffuse\": 99}}");
     run(2, "{}");
     migrate();
     assertEquals(
         List.of(
             "settings of shot wide: samplng is not known",
+            "settings of shot odd: not of a known shape",
             "run wide v1: settings.recipe.bounces: diffuse bounces must be 0 .. 64 (got 99)"),
         db.query(
             "select what, reason from set_aside order by id",

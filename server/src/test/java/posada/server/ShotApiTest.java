@@ -102,8 +102,9 @@ class ShotApiTest extends ServerCase {
     change(samples(shot.put("width", 1280).put("height", 960).put("scale", 100), 4096));
     String path = "/api/shots/" + shot.get("id").asLong() + "/live?viewer=gone&frame=1";
     HttpRequest r = HttpRequest.newBuilder(URI.create(base + path)).build();
-    try (InputStream in = CLIENT.send(r, BodyHandlers.ofInputStream()).body()) {
-      assertTrue(in.read() >= 0);
+    try (InputStream in = CLIENT.send(r, BodyHandlers.ofInputStream()).body();
+        Scanner lines = new Scanner(in, StandardCharsets.UTF_8)) {
+      assertTrue(lines.findWithinHorizon("event:picture", 0) != null);
       assertTrue(drawing());
     }
     long end = System.nanoTime() + 60_000_000_000L;

@@ -52,7 +52,7 @@ public final class RenderScene {
   private static final long ENVIRONMENT_BYTES = 1 << 20;
 
   /** Environments kept by a layer's factor. */
-  private static final int ENVIRONMENT = 8;
+  private static final int ENVIRONMENTS = 8;
 
   /** Environments that are the same at all times, needed lately, by a layer's factor. */
   private final Recent<List<Float>, EnvironmentLight> still;
@@ -68,7 +68,7 @@ public final class RenderScene {
   public RenderScene(Scene scene, Workers workers, Stop stop) {
     this.scene = scene;
     contents = new FrameContent.Known();
-    still = new Recent<>(ENVIRONMENT, v -> 1);
+    still = new Recent<>(ENVIRONMENTS, v -> 1);
     try {
       Workers stoppable = workers.until(stop::check);
       geometry = Geometry.build(scene, stoppable);
@@ -96,7 +96,7 @@ public final class RenderScene {
     looks = s.looks;
     contents = s.contents;
     boolean same = scene.environment() == s.scene.environment();
-    still = same ? s.still : new Recent<>(ENVIRONMENT, v -> 1);
+    still = same ? s.still : new Recent<>(ENVIRONMENTS, v -> 1);
   }
 
   /**
@@ -453,7 +453,7 @@ public final class RenderScene {
   /** Returns about the bytes that its environment takes of its own. */
   public long environmentBytes() {
     Environment.Picture p = scene.environment().picture();
-    return ENVIRONMENT_BYTES + (p == null ? 0 : ENVIRONMENT * p.image().bytes());
+    return ENVIRONMENT_BYTES + (p == null ? 0 : ENVIRONMENTS * p.image().bytes());
   }
 
   /** Returns the bytes of a frame's sums of samples, and once more as a picture. */

@@ -6,6 +6,7 @@ import java.util.concurrent.Executors;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicInteger;
 import java.util.concurrent.locks.LockSupport;
+import java.util.function.BooleanSupplier;
 import org.springframework.stereotype.Component;
 import posada.core.parallel.Workers;
 
@@ -17,9 +18,14 @@ import posada.core.parallel.Workers;
 public class RenderThreads {
   private static final long LOOK_AGAIN = TimeUnit.MILLISECONDS.toNanos(2);
 
+  /** Longer than it takes from one frame of a batch to the next. */
+  private static final long RESTS_AFTER = TimeUnit.SECONDS.toNanos(2);
+
   private final ExecutorService threads = Executors.newCachedThreadPool(RenderThreads::thread);
   private final int count;
   private final AtomicInteger watched = new AtomicInteger();
+  private final AtomicInteger batch = new AtomicInteger();
+  private volatile long batchEnded = System.nanoTime() - RESTS_AFTER;
 
   /** Guarded by itself. */
   private final Pauses pauses = new Pauses();
@@ -45,7 +51,24 @@ public class RenderThreads {
     return watched::decrementAndGet;
   }
 
-  /** Ends the precedence of a picture. */
+  /** Says that the batch is at work, until it is closed. */
+  public Watched batch() {
+    batch.incrementAndGet();
+    return () -> {
+      batchEnded = System.nanoTime();
+      batch.decrementAndGet();
+    };
+  }
+
+  /** Waits until the batch rests, so that what nobody needs costs it nothing; or is stopped. */
+  public void awaitRest(BooleanSupplier stop) {
+    while (!stop.getAsBoolean()
+        && (batch.get() > 0 || System.nanoTime() - batchEnded < RESTS_AFTER)) {
+      LockSupport.parkNanos(10 * LOOK_AGAIN);
+    }
+  }
+
+  /** Ends what was begun. */
   public interface Watched extends AutoCloseable {
     @Override
     void close();

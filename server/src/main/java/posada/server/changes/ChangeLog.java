@@ -68,7 +68,7 @@ public class ChangeLog {
     if (Objects.equals(before, after)) {
       return;
     }
-    String window = Objects.requireNonNullElse(window(), NOBODY);
+    String window = window();
     Optional<ServletRequestAttributes> request = request();
     Long step =
         request.map(r -> (Long) r.getAttribute(STEP, RequestAttributes.SCOPE_REQUEST)).orElse(null);

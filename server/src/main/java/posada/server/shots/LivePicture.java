@@ -44,7 +44,10 @@ class LivePicture {
   /** Up to this many samples the viewer goes before the batch; then the batch goes on. */
   private static final int URGENT_SAMPLES = 2;
 
-  /** How many times the shot's samples it refines to if nothing is touched, and never beyond. */
+  /**
+   * How many times the shot's samples it refines to if nothing is touched and no batch is at work,
+   * and never beyond.
+   */
   private static final int BEYOND = 16;
 
   private static final int MOST = 4096;
@@ -197,7 +200,11 @@ class LivePicture {
     }
     int done = 0;
     while (done < samples) {
-      int target = Math.min(samples, done == 0 ? 1 : done < 16 ? done * 2 : done + 16);
+      int target =
+          Math.min(samples, done == 0 ? 1 : done < 16 ? done * 2 : done + Math.max(16, done / 4));
+      if (shown > 0) {
+        pool.awaitRest(stop::get);
+      }
       boolean urgent = shown == 0 && target <= URGENT_SAMPLES;
       try (RenderThreads.Watched first = urgent ? pool.watch() : () -> {}) {
         if (!fine.advance(target, pool.workers(), stop::get)) {

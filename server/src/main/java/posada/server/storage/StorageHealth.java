@@ -1,7 +1,9 @@
 package posada.server.storage;
 
+import com.zaxxer.hikari.SQLExceptionOverride.Override;
 import java.sql.Connection;
 import java.sql.SQLException;
+import java.sql.SQLTransientConnectionException;
 import java.sql.Statement;
 import java.util.Locale;
 import java.util.function.BooleanSupplier;
@@ -133,11 +135,10 @@ public class StorageHealth {
   public static boolean isDown(Throwable e) {
     for (Throwable t = e; t != null; t = t.getCause()) {
       if (t instanceof SQLException sql
-          && new ClosedDatabase().adjudicate(sql)
-              == com.zaxxer.hikari.SQLExceptionOverride.Override.MUST_EVICT) {
+          && new ClosedDatabase().adjudicate(sql) == Override.MUST_EVICT) {
         return true;
       }
-      if (t instanceof java.sql.SQLTransientConnectionException) {
+      if (t instanceof SQLTransientConnectionException) {
         return true;
       }
     }

@@ -89,7 +89,7 @@ class FrameWorker {
 
   private void work(Run run, FrameQueue.Task task) {
     String failure = null;
-    try {
+    try (RenderThreads.Watched batch = pool.batch()) {
       if (task.frame() == null) {
         bake(run, task);
       } else {

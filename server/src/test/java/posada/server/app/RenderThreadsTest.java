@@ -1,10 +1,13 @@
 package posada.server.app;
 
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.List;
 import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.Executor;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.util.unit.DataSize;
@@ -37,5 +40,23 @@ class RenderThreadsTest {
     long took = System.nanoTime() - wall, counted = pool.batchTime() - batch;
     assertTrue(took >= 300_000_000, took + " ns");
     assertTrue(counted < took / 2, counted + " of " + took + " ns");
+  }
+
+  /** What is refined for nobody in particular costs the batch nothing. */
+  @Test
+  void whatIsNotNeededWaitsUntilTheBatchRests() throws Exception {
+    RenderThreads.Watched frame = pool.batch();
+    CountDownLatch rests = new CountDownLatch(1);
+    pool.workers()
+        .executor()
+        .execute(
+            () -> {
+              pool.awaitRest(() -> false);
+              rests.countDown();
+            });
+    assertFalse(rests.await(300, TimeUnit.MILLISECONDS));
+    pool.awaitRest(() -> true);
+    frame.close();
+    assertTrue(rests.await(60, TimeUnit.SECONDS));
   }
 }
