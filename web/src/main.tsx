@@ -11,7 +11,8 @@ import { NoticeProvider } from './shell/Notices';
 createRoot(document.getElementById('root')!).render(
   <StrictMode>
     <QueryClientProvider client={queryClient}>
-      <BrowserRouter>
+      {/* At once: what is pressed while a station is loading must not act on the place before. */}
+      <BrowserRouter useTransitions={false}>
         <RefusalProvider>
           <NoticeProvider>
             <App />

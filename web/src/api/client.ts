@@ -1,32 +1,32 @@
-import type { components } from './schema';
+import createClient, {
+  createFinalURL,
+  createQuerySerializer,
+  defaultPathSerializer,
+} from 'openapi-fetch';
+import type { PathsWithMethod } from 'openapi-typescript-helpers';
+import type { components, paths } from './schema';
 
 export type Production = components['schemas']['Production'];
 export type Revision = components['schemas']['Revision'];
 export type SceneReport = components['schemas']['SceneReport'];
 export type Health = components['schemas']['Health'];
 export type Shot = components['schemas']['Shot'];
+export type Defaults = components['schemas']['Defaults'];
 /** What can be said about pictures. */
 export type Settings = components['schemas']['RenderDocument'];
 export type PassName = Settings['passes']['wanted'][number];
 export type FormatName = Settings['delivery']['formats'][number];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
-export type Defaults = components['schemas']['Defaults'];
 export type Run = components['schemas']['Run'];
 export type LedgerLine = components['schemas']['LedgerLine'];
-export type Formats = components['schemas']['Formats'];
 export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
 export type PreviewJob = components['schemas']['PreviewJob'];
 export type Clip = components['schemas']['AnimationLine'];
-export type Metered = components['schemas']['Metered'];
 export type Imported = components['schemas']['Imported'];
-export type Steps = components['schemas']['Steps'];
-export type Done = components['schemas']['Done'];
-/** What every window is told of a change. */
-export type Told = { productionId: number; window: string; sentence: string };
-
-export const isOwn = (t: Told) => t.window === windowName();
-
+export type LiveUpdate = components['schemas']['Update'];
+/** What the server pushes, by the names of the events. */
+export type Events = components['schemas']['Events'];
 /** An error with a sentence fit to be shown. */
 export class Problem extends Error {}
 
@@ -57,42 +57,40 @@ function windowName(): string {
   return name;
 }
 
-async function call(path: string, init?: RequestInit): Promise<Response> {
-  let answer: Response;
-  try {
-    const headers = { ...(init?.headers as Record<string, string>), 'X-Window': windowName() };
-    answer = await fetch(path, { ...init, headers });
-  } catch (e) {
-    if (e instanceof DOMException && e.name === 'AbortError') {
-      throw e;
-    }
-    throw new Problem('The server does not answer; is it running?');
-  }
-  return checked(answer);
-}
+/** Asks the server; a refusal is a Problem. */
+export const api = createClient<paths>({ baseUrl: location.origin, fetch: (r) => fetch(r) });
+
+api.use({
+  onRequest: ({ request }) => request.headers.set('X-Window', windowName()),
+  onResponse: async ({ response }) => void (await checked(response)),
+  onError: ({ error }) =>
+    error instanceof DOMException && error.name === 'AbortError'
+      ? undefined
+      : new Problem('The server does not answer; is it running?'),
+});
 
 /** Returns what an answer holds; undefined if that is nothing. */
-async function content<T>(answer: Response): Promise<T> {
-  const text = await answer.text();
-  return (text ? JSON.parse(text) : undefined) as T;
+export async function answer<T>(asked: Promise<{ data?: T }>): Promise<T> {
+  return (await asked).data as T;
 }
 
-export async function get<T>(path: string, signal?: AbortSignal): Promise<T> {
-  return content(await call(path, { signal }));
-}
+type Read = PathsWithMethod<paths, 'get'>;
 
-export async function send<T>(method: string, path: string, body?: unknown): Promise<T> {
-  return content(
-    await call(path, {
-      method,
-      headers: body === undefined ? undefined : { 'Content-Type': 'application/json' },
-      body: body === undefined ? undefined : JSON.stringify(body),
-    }),
-  );
+/** Returns the address of something that can be read. */
+export function urlOf<P extends Read>(
+  path: P,
+  params: Pick<paths[P]['get']['parameters'], 'path' | 'query'>,
+): string {
+  return createFinalURL(path, {
+    baseUrl: '',
+    params,
+    querySerializer: createQuerySerializer(),
+    pathSerializer: defaultPathSerializer,
+  });
 }
 
 export async function picture(url: string, signal: AbortSignal): Promise<Blob> {
-  return (await call(url, { signal })).blob();
+  return (await checked(await fetch(url, { signal }))).blob();
 }
 
 /** Uploads a scene; `progress` hears fractions from 0 to 1. */
@@ -104,7 +102,7 @@ export function upload(
 ): Promise<Imported> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', `/api/revisions?production=${production}`);
+    request.open('POST', urlOf('/api/revisions', { query: { production } }));
     request.setRequestHeader('X-Window', windowName());
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0);
     request.onerror = () => reject(new Problem('The server does not answer; is it running?'));
@@ -122,21 +120,34 @@ export function upload(
   });
 }
 
-export function cameraPicture(revision: Revision, camera: string, frame: number, width: number) {
-  return `/api/revisions/${revision.id}/picture?camera=${encodeURIComponent(camera)}&frame=${frame}&width=${width}`;
-}
+export const cameraPicture = (revision: Revision, camera: string, frame: number, width: number) =>
+  urlOf('/api/revisions/{id}/picture', {
+    path: { id: revision.id },
+    query: { camera, frame, width },
+  });
 
-export function previewFilm(job: PreviewJob) {
-  return `/api/shots/${job.shotId}/preview/${job.id}.mp4`;
-}
+export const previewFilm = (job: PreviewJob) =>
+  urlOf('/api/shots/{id}/preview/{number}.mp4', {
+    path: { id: job.shotId, number: job.id },
+  });
+
+export const runArchive = (id: number) => urlOf('/api/runs/{id}/archive', { path: { id } });
+
+export const livePicture = (id: number, viewer: string, frame: number, most: number) =>
+  urlOf('/api/shots/{id}/live', { path: { id }, query: { viewer, frame, most } });
 
 export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
 
+/** @param stamp changes with the frame's content, so that no old picture is shown for it */
 export function framePicture(
-  run: number,
+  id: number,
   frame: number,
   options: { channel?: Channel; stops?: number; most?: number; stamp?: string } = {},
 ) {
   const { channel = 'colour', stops = 0, most = 1920, stamp = '' } = options;
-  return `/api/runs/${run}/frames/${frame}/picture?channel=${channel}&stops=${stops}&most=${most}&of=${stamp}`;
+  const url = urlOf('/api/runs/{id}/frames/{frame}/picture', {
+    path: { id, frame },
+    query: { channel, stops, most },
+  });
+  return `${url}&of=${stamp}`;
 }

@@ -119,8 +119,7 @@ describe('a run as it is pushed', () => {
     act(() => stream().onerror!());
     await screen.findByText('lost');
     runs = [{ ...RUN, state: 'CANCELLED' }];
-    act(() => stream().onopen!());
-    say('connected', '');
+    say('connected', {});
     await screen.findByText('connected');
     await waitFor(() => expect(screen.getByTestId('ready').textContent).toBe('cancelled'));
     expect(server.all('GET /api/runs?production=1')).toHaveLength(before + 1);
@@ -134,7 +133,7 @@ describe('a run as it is pushed', () => {
     });
     await screen.findByText('lost');
     await waitFor(() => expect(Stream.all).toHaveLength(2));
-    act(() => Stream.all[1]!.onopen!());
+    Stream.all[1]!.say('connected', '{}');
     await screen.findByText('connected');
   });
 

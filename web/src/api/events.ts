@@ -1,5 +1,5 @@
 import { useEffect, useState } from 'react';
-import type { Health, LedgerLine, PreviewJob, Run } from './client';
+import type { Events, LedgerLine, Run } from './client';
 import {
   healthQuery,
   ledgerQuery,
@@ -7,8 +7,8 @@ import {
   putPreview,
   queryClient,
   runsQuery,
-  type FrameProgress,
 } from './queries';
+import { LEAVE, openStream, type Heard } from './stream';
 
 function putRun(run: Run) {
   queryClient.setQueryData(runsQuery(run.productionId).queryKey, (all) => {
@@ -31,47 +31,62 @@ function putLine(runId: number, line: LedgerLine) {
   );
 }
 
-/** After so long a stream that the browser has given up is opened again. */
-const REOPEN_MS = 1000;
-
-function listen(source: EventSource) {
-  const on = <T>(type: string, heard: (body: T) => void) =>
-    source.addEventListener(type, (e) => heard(JSON.parse((e as MessageEvent<string>).data) as T));
+const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
   // What happened before the connection stood was heard by nobody.
-  on('connected', () => void queryClient.invalidateQueries());
-  on<Health>('health', (h) => queryClient.setQueryData(healthQuery.queryKey, h));
-  on<Run>('run', putRun);
-  on<{ runId: number; line: LedgerLine }>('frame', (f) => putLine(f.runId, f.line));
-  on<FrameProgress>('progress', (p) => queryClient.setQueryData(progressQuery.queryKey, p));
-  on<PreviewJob>('preview', putPreview);
-  on('revision', () => void queryClient.invalidateQueries({ queryKey: ['revisions'] }));
-  on('shot', () => void queryClient.invalidateQueries({ queryKey: ['shots'] }));
-  on('production', () => void queryClient.invalidateQueries({ queryKey: ['productions'] }));
-  on('change', () => void queryClient.invalidateQueries({ queryKey: ['steps'] }));
+  connected: () => void queryClient.invalidateQueries(),
+  beat: () => undefined,
+  health: (h) => queryClient.setQueryData(healthQuery.queryKey, h),
+  run: putRun,
+  frame: (f) => putLine(f.runId, f.line),
+  progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),
+  preview: putPreview,
+  stale: ({ list }) => void queryClient.invalidateQueries({ queryKey: [list.toLowerCase()] }),
+  change: () => void queryClient.invalidateQueries({ queryKey: ['steps'] }),
+};
+
+function handle<K extends keyof Events>(type: K, body: Events[K]) {
+  HANDLERS[type](body);
+}
+
+/** Hears the stream that all windows of this browser share; or one of its own if there is none. */
+function join(hear: (h: Heard) => void): () => void {
+  if (typeof SharedWorker === 'undefined') {
+    return openStream(hear);
+  }
+  const { port } = new SharedWorker(new URL('./events.worker.ts', import.meta.url), {
+    type: 'module',
+  });
+  port.onmessage = (e: MessageEvent<Heard>) => hear(e.data);
+  return () => {
+    port.postMessage(LEAVE);
+    port.close();
+  };
 }
 
 /** Listens to the server for as long as it is mounted; returns whether it is connected. */
 export function useServerEvents(): boolean {
   const [connected, setConnected] = useState(true);
   useEffect(() => {
-    let source: EventSource;
-    let wait: ReturnType<typeof setTimeout>;
-    const open = () => {
-      source = new EventSource('/api/events');
-      listen(source);
-      source.onopen = () => setConnected(true);
-      source.onerror = () => {
-        setConnected(false);
-        // The browser tries again by itself unless the answer was none of a stream.
-        if (source.readyState === EventSource.CLOSED) {
-          wait = setTimeout(open, REOPEN_MS);
-        }
-      };
+    const hear = (h: Heard) => {
+      setConnected(h.type !== 'lost');
+      if (h.type !== 'lost') {
+        handle(h.type, h.body);
+      }
     };
-    open();
+    let leave = join(hear);
+    const hide = () => leave();
+    // A page that the browser had put away, and shows again.
+    const show = (e: PageTransitionEvent) => {
+      if (e.persisted) {
+        leave = join(hear);
+      }
+    };
+    window.addEventListener('pagehide', hide);
+    window.addEventListener('pageshow', show);
     return () => {
-      clearTimeout(wait);
-      source.close();
+      window.removeEventListener('pagehide', hide);
+      window.removeEventListener('pageshow', show);
+      leave();
     };
   }, []);
   return connected;

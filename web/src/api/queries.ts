@@ -1,29 +1,21 @@
 import {
   QueryClient,
   queryOptions,
+  skipToken,
   useIsMutating,
   useMutation,
   useQuery,
 } from '@tanstack/react-query';
 import { useLocation } from 'react-router';
 import {
-  get,
+  answer,
+  api,
   Problem,
-  send,
-  type Defaults,
-  type Done,
-  type Formats,
-  type Frames,
-  type Health,
-  type LedgerLine,
-  type Pass,
+  type Events,
   type PreviewJob,
   type PreviewRecipe,
   type Production,
-  type Revision,
-  type Run,
   type Shot,
-  type Steps,
 } from './client';
 
 /** Data is pushed (api/events), so nothing goes stale by itself. */
@@ -39,66 +31,68 @@ export const queryClient = new QueryClient({
 
 export const productionsQuery = queryOptions({
   queryKey: ['productions'],
-  queryFn: ({ signal }) => get<Production[]>('/api/productions', signal),
+  queryFn: ({ signal }) => answer(api.GET('/api/productions', { signal })),
 });
 
-/** What belongs to a production, by a path that ends in the production's number. */
-const listQuery = <T>(key: string, path: string, production: number | undefined) =>
-  queryOptions({
-    queryKey: [key, production],
-    queryFn: ({ signal }) => get<T[]>(`${path}?production=${production}`, signal),
-    enabled: production !== undefined,
-  });
-const revisionsQuery = (p?: number) => listQuery<Revision>('revisions', '/api/revisions', p);
-export const shotsQuery = (p?: number) => listQuery<Shot>('shots', '/api/shots', p);
-export const runsQuery = (p?: number) => listQuery<Run>('runs', '/api/runs', p);
+/** Asks for what belongs to a production, once it is known. */
+const of = <T>(
+  production: number | undefined,
+  ask: (o: { params: { query: { production: number } }; signal: AbortSignal }) => Promise<{
+    data?: T;
+  }>,
+) =>
+  production === undefined
+    ? skipToken
+    : ({ signal }: { signal: AbortSignal }) =>
+        answer(ask({ params: { query: { production } }, signal }));
+const revisionsQuery = (p?: number) =>
+  queryOptions({ queryKey: ['revisions', p], queryFn: of(p, (o) => api.GET('/api/revisions', o)) });
+export const shotsQuery = (p?: number) =>
+  queryOptions({ queryKey: ['shots', p], queryFn: of(p, (o) => api.GET('/api/shots', o)) });
+export const runsQuery = (p?: number) =>
+  queryOptions({ queryKey: ['runs', p], queryFn: of(p, (o) => api.GET('/api/runs', o)) });
 
 /** What is so where nobody says otherwise; it does not change while the server runs. */
 export const useDefaults = () =>
   useQuery({
     queryKey: ['defaults'],
-    queryFn: ({ signal }) => get<Defaults>('/api/defaults', signal),
+    queryFn: ({ signal }) => answer(api.GET('/api/defaults', { signal })),
   }).data;
 
 /** The catalogue of passes; it does not change while the server runs. */
 export const usePasses = () =>
   useQuery({
     queryKey: ['passes'],
-    queryFn: ({ signal }) => get<Pass[]>('/api/passes', signal),
+    queryFn: ({ signal }) => answer(api.GET('/api/passes', { signal })),
   });
 /** The kinds of files; they do not change while the server runs. */
 export const useFormats = () =>
   useQuery({
     queryKey: ['formats'],
-    queryFn: ({ signal }) => get<Formats>('/api/formats', signal),
+    queryFn: ({ signal }) => answer(api.GET('/api/formats', { signal })),
   });
 export const ledgerQuery = (run: number | undefined) =>
   queryOptions({
     queryKey: ['ledger', run],
-    queryFn: ({ signal }) => get<LedgerLine[]>(`/api/runs/${run}/ledger`, signal),
-    enabled: run !== undefined,
+    queryFn:
+      run === undefined
+        ? skipToken
+        : ({ signal }) => answer(api.GET('/api/runs/{id}/ledger', { ...at(run), signal })),
   });
+
+/** The part of a request that names what it is about. */
+const at = (id: number) => ({ params: { path: { id } } });
 
 /** The newest preview of a shot; null if there is none. */
 export const previewQuery = (shot: number) =>
   queryOptions<PreviewJob | null>({
     queryKey: ['preview', shot],
     queryFn: async ({ signal }) =>
-      (await get<PreviewJob | undefined>(`/api/shots/${shot}/preview`, signal)) ?? null,
+      (await api.GET('/api/shots/{id}/preview', { ...at(shot), signal })).data ?? null,
   });
 
-export type FrameProgress = {
-  runId: number;
-  /** Null while the light of all frames is baked. */
-  frame: number | null;
-  fraction: number;
-  seconds: number;
-  /** For the run; while light is baked, for that alone. */
-  secondsLeft: number;
-};
-
 /** What the server last pushed about the frame in work; null before that. */
-export const progressQuery = queryOptions<FrameProgress | null>({
+export const progressQuery = queryOptions<Events['progress'] | null>({
   queryKey: ['progress'],
   queryFn: () => null,
 });
@@ -106,7 +100,7 @@ export const progressQuery = queryOptions<FrameProgress | null>({
 /** Whether data can be kept; pushed when that changes. */
 export const healthQuery = queryOptions({
   queryKey: ['health'],
-  queryFn: ({ signal }) => get<Health>('/api/health', signal),
+  queryFn: ({ signal }) => answer(api.GET('/api/health', { signal })),
 });
 
 export const useHealth = () => useQuery(healthQuery).data;
@@ -129,18 +123,24 @@ export const useProgress = () => useQuery(progressQuery).data ?? null;
 export const useFrames = (text: string | undefined) =>
   useQuery({
     queryKey: ['frames', text],
-    queryFn: ({ signal }) =>
-      get<Frames>(`/api/frames?text=${encodeURIComponent(text ?? '')}`, signal),
-    enabled: text !== undefined,
+    queryFn:
+      text === undefined
+        ? skipToken
+        : ({ signal }) => answer(api.GET('/api/frames', { params: { query: { text } }, signal })),
     retry: false,
   });
+
+/** Meters a shot: the exposure that brings its average to middle grey; null if it was stopped. */
+export const meter = (shot: number) => answer(api.POST('/api/shots/{id}/meter', at(shot)));
+export const stopMeter = (shot: number) => answer(api.DELETE('/api/shots/{id}/meter', at(shot)));
 
 const again = (...keys: string[]) =>
   Promise.all(keys.map((k) => queryClient.invalidateQueries({ queryKey: [k] })));
 
 export const useAddShot = () =>
   useMutation({
-    mutationFn: (s: { revisionId: number; camera: string }) => send<Shot>('POST', '/api/shots', s),
+    mutationFn: (body: { revisionId: number; camera: string }) =>
+      answer(api.POST('/api/shots', { body })),
     onSuccess: () => again('shots'),
   });
 
@@ -170,7 +170,11 @@ export const useChangeShot = () =>
     mutationKey: CHANGE_SHOT,
     scope: { id: 'shots' },
     mutationFn: ({ id, part }: { id: number; part: Partial<Shot> }) => {
-      return send<Shot>('PUT', `/api/shots/${id}`, { ...shotNow(id), ...part });
+      const shot = shotNow(id);
+      if (!shot) {
+        throw new Problem('This shot is gone.');
+      }
+      return answer(api.PUT('/api/shots/{id}', { ...at(id), body: { ...shot, ...part } }));
     },
     onMutate: ({ id, part }) => void putShot(id, part),
     onSuccess: (s, { part }) => {
@@ -187,14 +191,14 @@ export const useChangeShot = () =>
 export const useMakePreview = (shot: number) =>
   useMutation({
     scope: { id: 'shots' },
-    mutationFn: (recipe: PreviewRecipe) =>
-      send<PreviewJob>('POST', `/api/shots/${shot}/preview`, recipe),
+    mutationFn: (body: PreviewRecipe) =>
+      answer(api.POST('/api/shots/{id}/preview', { ...at(shot), body })),
     onSuccess: (job) => putPreview(job),
   });
 
 export const useStopPreview = (shot: number) =>
   useMutation({
-    mutationFn: () => send<PreviewJob>('DELETE', `/api/shots/${shot}/preview`),
+    mutationFn: () => answer(api.DELETE('/api/shots/{id}/preview', at(shot))),
     onSuccess: (job) => putPreview(job),
   });
 
@@ -207,20 +211,21 @@ export function putPreview(job: PreviewJob) {
 
 export const useRemoveShot = () =>
   useMutation({
-    mutationFn: (s: Shot) => send('DELETE', `/api/shots/${s.id}`),
+    mutationFn: (s: Shot) => answer(api.DELETE('/api/shots/{id}', at(s.id))),
     onSuccess: () => again('shots', 'runs'),
   });
 
 export const useChangeProduction = () =>
   useMutation({
-    mutationFn: (p: Production) => send<Production>('PUT', `/api/productions/${p.id}`, p),
+    mutationFn: (p: Production) =>
+      answer(api.PUT('/api/productions/{id}', { ...at(p.id), body: p })),
     onSuccess: () => again('productions', 'revisions'),
   });
 
 export const useAddProduction = () =>
   useMutation({
-    mutationFn: (n: { name: string; copyOf: number | null }) =>
-      send<Production>('POST', '/api/productions', n),
+    mutationFn: (body: { name: string; copyOf: number | null }) =>
+      answer(api.POST('/api/productions', { body })),
     onSuccess: () => again('productions'),
   });
 
@@ -228,16 +233,19 @@ export const useAddProduction = () =>
 export const useSteps = (production: number | undefined) =>
   useQuery({
     queryKey: ['steps', production],
-    queryFn: ({ signal }) => get<Steps>(`/api/productions/${production}/steps`, signal),
-    enabled: production !== undefined,
+    queryFn:
+      production === undefined
+        ? skipToken
+        : ({ signal }) =>
+            answer(api.GET('/api/productions/{id}/steps', { ...at(production), signal })),
   }).data;
 
 /** Undoes or redoes this window's last change once all changes on their way have arrived. */
-export const useStep = (production: number | undefined) =>
+export const useStep = () =>
   useMutation({
     scope: { id: 'shots' },
-    mutationFn: (way: 'undo' | 'redo') =>
-      send<Done>('POST', `/api/productions/${production}/${way}`),
+    mutationFn: ({ production, way }: { production: number; way: 'undo' | 'redo' }) =>
+      answer(api.POST(`/api/productions/{id}/${way}`, at(production))),
     onSettled: () => again('steps', 'shots', 'revisions', 'productions'),
   });
 
@@ -245,13 +253,13 @@ export const useStep = (production: number | undefined) =>
 export const useStartRender = () =>
   useMutation({
     scope: { id: 'shots' },
-    mutationFn: (shot: number) => send<Run>('POST', `/api/shots/${shot}/runs`),
+    mutationFn: (shot: number) => answer(api.POST('/api/shots/{id}/runs', at(shot))),
     onSuccess: () => again('runs'),
   });
 
 export const useRunCommand = () =>
   useMutation({
     mutationFn: (c: { run: number; command: 'cancel' | 'resume' }) =>
-      send<Run>('POST', `/api/runs/${c.run}/${c.command}`),
+      answer(api.POST(`/api/runs/{id}/${c.command}`, at(c.run))),
     onSuccess: () => again('runs', 'ledger'),
   });

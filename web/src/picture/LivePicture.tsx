@@ -1,21 +1,11 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { livePicture, type LiveUpdate } from '../api/client';
 import { duration, percent } from '../shell/format';
 
 /** Shares of the picture that are clipped and black, 0 to 1; `lost` if that is most of it. */
-export type Brightness = { white: number; black: number; lost: boolean };
+export type Brightness = LiveUpdate['brightness'];
 
-type Update = {
-  width: number;
-  height: number;
-  samples: number;
-  target: number;
-  noise: number | null;
-  brightness: Brightness;
-  seconds: number;
-  data: string;
-};
-
-function samplesText({ samples, target }: Update): string {
+function samplesText({ samples, target }: LiveUpdate): string {
   if (samples === 0) {
     return 'coarse';
   }
@@ -43,7 +33,7 @@ export function LivePicture({
   /** What is said about the picture beside its samples. */
   note?: (b: Brightness) => ReactNode;
 }) {
-  const [shown, setShown] = useState<Update>();
+  const [shown, setShown] = useState<LiveUpdate>();
   const [failed, setFailed] = useState<string>();
   const well = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState({ width: 0, height: 0 });
@@ -68,13 +58,11 @@ export function LivePicture({
     let source: EventSource | undefined;
     let heard = false;
     const wait = setTimeout(() => {
-      source = new EventSource(
-        `/api/shots/${shotId}/live?viewer=${VIEWER}&frame=${frame}&most=${most}`,
-      );
+      source = new EventSource(livePicture(shotId, VIEWER, frame, most));
       source.addEventListener('picture', (e) => {
         heard = true;
         setFailed(undefined);
-        setShown(JSON.parse((e as MessageEvent<string>).data) as Update);
+        setShown(JSON.parse((e as MessageEvent<string>).data) as LiveUpdate);
       });
       source.addEventListener('failed', (e) => {
         heard = true;

@@ -1,4 +1,4 @@
-import type { Run } from '../api/client';
+import { runArchive, type Run } from '../api/client';
 import { useTell } from './Notices';
 
 /** Where the files are, and all of them as a zip. */
@@ -26,7 +26,7 @@ export function SequenceFiles({ run }: { run: Run }) {
         {run.fresh > 0 && (
           <a
             className="underline decoration-t3 underline-offset-3"
-            href={`/api/runs/${run.id}/archive`}
+            href={runArchive(run.id)}
             download
           >
             Download as a zip

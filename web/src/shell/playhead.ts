@@ -1,4 +1,4 @@
-import { useEffect, useSyncExternalStore } from 'react';
+import { useEffect, useRef, useSyncExternalStore } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 
 /** After so long without a move the frame stands in the address. */
@@ -39,22 +39,26 @@ export function usePlayheadInAddress() {
       playhead.to(asked);
     }
   }, [search]);
+  const write = useRef<() => void>(undefined);
   useEffect(() => {
-    let wait: ReturnType<typeof setTimeout>;
-    const write = () => {
+    write.current = () => {
       if (frameIn(search) !== frame) {
         const query = new URLSearchParams(search);
         query.set('frame', String(frame));
         void navigate(`${pathname}?${query}`, { replace: true });
       }
     };
+  });
+  useEffect(() => {
+    let wait: ReturnType<typeof setTimeout>;
+    // One may have gone elsewhere by the time it is written: it is written there.
     const stop = playhead.listen(() => {
       clearTimeout(wait);
-      wait = setTimeout(write, SETTLED_MS);
+      wait = setTimeout(() => write.current?.(), SETTLED_MS);
     });
     return () => {
       clearTimeout(wait);
       stop();
     };
-  }, [pathname, search, navigate]);
+  }, []);
 }

@@ -7,15 +7,17 @@ import { useTell } from './Notices';
  * is no longer on the screen.
  */
 export function useUndo(): (way: 'undo' | 'redo') => void {
-  const { mutateAsync } = useStep(useProduction().data?.id);
+  const production = useProduction().data?.id;
+  const { mutateAsync } = useStep();
   const tell = useTell();
   return useCallback(
     (way) =>
-      void mutateAsync(way).then(
+      production !== undefined &&
+      void mutateAsync({ production, way }).then(
         ({ sentence }) =>
           tell(`${way === 'undo' ? 'Undone' : 'Redone'}: ${sentence}.`, { about: 'undo' }),
         (e: Error) => tell(e.message, { bad: !/nothing to/.test(e.message), about: 'undo' }),
       ),
-    [mutateAsync, tell],
+    [mutateAsync, production, tell],
   );
 }

@@ -1,6 +1,6 @@
 import { useIsMutating, useMutation } from '@tanstack/react-query';
-import { send, type Metered, type Shot } from '../api/client';
-import { shotNow, useChangeShot } from '../api/queries';
+import type { Shot } from '../api/client';
+import { meter as measure, shotNow, stopMeter, useChangeShot } from '../api/queries';
 import type { Brightness } from '../picture/LivePicture';
 import { useNotices } from '../shell/Notices';
 import { percent } from '../shell/format';
@@ -15,13 +15,12 @@ function MeterButton({ shot, text, className }: { shot: Shot; text: string; clas
   const change = useChangeShot();
   const { tell, mended } = useNotices();
   const mutationKey = ['meter', shot.id];
-  const path = `/api/shots/${shot.id}/meter`;
   const pending = useIsMutating({ mutationKey }) > 0;
   const refused = (e: Error) => tell(`${shot.name}: ${e.message}`, { bad: true, about: EXPOSURE });
   const meter = useMutation({
     mutationKey,
     mutationFn: async () => {
-      const { stops } = await send<Metered>('POST', path);
+      const { stops } = await measure(shot.id);
       if (stops !== null) {
         // It may have been changed meanwhile.
         await change.mutateAsync({
@@ -33,7 +32,7 @@ function MeterButton({ shot, text, className }: { shot: Shot; text: string; clas
     onSuccess: () => mended(EXPOSURE),
     onError: refused,
   });
-  const stop = useMutation({ mutationFn: () => send('DELETE', path), onError: refused });
+  const stop = useMutation({ mutationFn: () => stopMeter(shot.id), onError: refused });
   return (
     <button
       className={`underline decoration-t3 underline-offset-3 ${className}`}

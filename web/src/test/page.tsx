@@ -27,11 +27,13 @@ export class FakeServer {
     this.on('GET /api/defaults', DEFAULTS);
     this.on('GET /api/productions', [PRODUCTION]);
     this.on('GET /api/productions/1/steps', { undo: null, redo: null });
-    vi.stubGlobal('fetch', async (path: string, init: RequestInit = {}) => {
+    vi.stubGlobal('fetch', async (request: Request) => {
+      const text = await request.text();
+      const path = request.url.slice(location.origin.length);
       const asked: Asked = {
-        method: init.method ?? 'GET',
+        method: request.method,
         path,
-        body: init.body ? JSON.parse(init.body as string) : undefined,
+        body: text ? JSON.parse(text) : undefined,
       };
       this.asked.push(asked);
       const route = this.routes.get(`${asked.method} ${path}`);
@@ -68,7 +70,6 @@ export class Stream extends EventTarget {
   /** All that were opened on this page. */
   static all: Stream[] = [];
   static readonly CLOSED = 2;
-  onopen?: () => void;
   onerror?: () => void;
   closed = false;
   readyState = 1;

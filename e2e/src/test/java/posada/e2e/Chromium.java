@@ -39,7 +39,7 @@ final class Chromium implements AutoCloseable {
                 new BrowserType.LaunchOptions()
                     .setExecutablePath(Path.of("/usr/bin/chromium"))
                     .setArgs(FLAGS));
-    page = browser.newPage(new Browser.NewPageOptions().setViewportSize(1280, 800));
+    page = browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800)).newPage();
     page.onPageError(faults::add);
     page.onResponse(
         r -> {

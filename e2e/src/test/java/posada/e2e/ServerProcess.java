@@ -8,6 +8,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.stream.Stream;
 
 /** The real server in a process of its own, on a free port, with its data in a given folder. */
 final class ServerProcess implements AutoCloseable {
@@ -64,6 +65,21 @@ final class ServerProcess implements AutoCloseable {
           .statusCode();
     } catch (IOException e) {
       return 0;
+    }
+  }
+
+  /** Returns how many streams of events are open: each has a thread. */
+  long streams() throws IOException {
+    try (Stream<Path> threads = Files.list(Path.of("/proc/" + process.pid() + "/task"))) {
+      return threads.filter(t -> read(t.resolve("comm")).startsWith("events-")).count();
+    }
+  }
+
+  private static String read(Path file) {
+    try {
+      return Files.readString(file);
+    } catch (IOException ended) {
+      return "";
     }
   }
 

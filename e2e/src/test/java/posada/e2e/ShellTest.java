@@ -10,6 +10,7 @@ import static posada.e2e.Chromium.link;
 import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
@@ -32,6 +33,7 @@ class ShellTest {
       button(page, "Make a shot").click();
       addressesLeadBack(page, server);
       changesAreUndoneAcrossStationsAndReloads(page);
+      windowsShareOneStream(page, server);
       aRemovedShotComesBack(page);
       theFinderGoesAnywhere(page);
       productionsLieSideBySide(page);
@@ -91,6 +93,18 @@ class ShellTest {
     page.keyboard().press("Control+z");
     assertThat(samples(page, 64)).isVisible();
     page.keyboard().press("Control+Shift+z");
+    assertThat(samples(page, 8)).isVisible();
+  }
+
+  private static void windowsShareOneStream(Page page, ServerProcess server) throws IOException {
+    Page other = page.context().newPage();
+    other.navigate(page.url());
+    choose(page, "Samples: 8", "16");
+    assertThat(samples(other, 16)).isVisible();
+    assertEquals(1, server.streams());
+    page.keyboard().press("Control+z");
+    assertThat(samples(other, 8)).isVisible();
+    other.close();
     assertThat(samples(page, 8)).isVisible();
   }
 

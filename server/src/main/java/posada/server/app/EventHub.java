@@ -2,7 +2,6 @@ package posada.server.app;
 
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
-import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
@@ -25,12 +24,17 @@ public class EventHub {
   /** Events that a page may be behind. */
   static final int MOST_BEHIND = 2000;
 
-  /** An event; {@code body} is turned into JSON. */
-  record Event(String type, Object body) {}
+  /** Says that from here on everything is heard. */
+  @Pushed("connected")
+  record Connected() {}
+
+  /** Says nothing but that the stream is open. */
+  @Pushed("beat")
+  record Beat() {}
 
   /** Where events go: an open page. */
   interface Reader {
-    void send(Event e) throws IOException;
+    void send(String name, Object body) throws IOException;
 
     void close();
   }
@@ -41,7 +45,7 @@ public class EventHub {
   /** An open page and what it has not read yet. */
   private final class Page implements Runnable {
     private final Reader reader;
-    private final BlockingQueue<Event> waiting = new ArrayBlockingQueue<>(MOST_BEHIND);
+    private final BlockingQueue<Object> waiting = new ArrayBlockingQueue<>(MOST_BEHIND);
     private final Thread thread;
 
     private Page(Reader reader) {
@@ -50,8 +54,8 @@ public class EventHub {
       thread.setDaemon(true);
     }
 
-    private void offer(Event e) {
-      if (!waiting.offer(e)) {
+    private void offer(Object body) {
+      if (!waiting.offer(body)) {
         drop();
       }
     }
@@ -65,7 +69,8 @@ public class EventHub {
     public void run() {
       try {
         while (open.contains(this)) {
-          reader.send(waiting.take());
+          Object body = waiting.take();
+          reader.send(name(body), body);
         }
       } catch (IOException | IllegalStateException | InterruptedException gone) {
         open.remove(this);
@@ -81,9 +86,8 @@ public class EventHub {
         connect(
             new Reader() {
               @Override
-              public void send(Event e) throws IOException {
-                emitter.send(
-                    SseEmitter.event().name(e.type()).data(e.body(), MediaType.APPLICATION_JSON));
+              public void send(String name, Object body) throws IOException {
+                emitter.send(SseEmitter.event().name(name).data(body, MediaType.APPLICATION_JSON));
               }
 
               @Override
@@ -101,7 +105,7 @@ public class EventHub {
     Page page = new Page(reader);
     open.add(page);
     // What the page shows may have changed since it was loaded: it loads again when it hears this.
-    page.offer(new Event("connected", Map.of()));
+    page.offer(new Connected());
     page.thread.start();
     return page::drop;
   }
@@ -114,33 +118,41 @@ public class EventHub {
   /**
    * Sends an event, once what it tells of is kept.
    *
-   * @param type what the page listens for
-   * @param body turned into JSON
+   * @param body of a {@link Pushed} class; turned into JSON
+   * @throws IllegalArgumentException if it is of another class
    */
-  public void publish(String type, Object body) {
-    Event e = new Event(type, body);
+  public void publish(Object body) {
+    name(body);
     if (TransactionSynchronizationManager.isSynchronizationActive()) {
       // Whoever hears of it will look: not before it is there.
       TransactionSynchronizationManager.registerSynchronization(
           new TransactionSynchronization() {
             @Override
             public void afterCommit() {
-              send(e);
+              send(body);
             }
           });
     } else {
-      send(e);
+      send(body);
     }
   }
 
-  private void send(Event e) {
-    open.forEach(p -> p.offer(e));
+  private void send(Object body) {
+    open.forEach(p -> p.offer(body));
+  }
+
+  private static String name(Object body) {
+    Pushed kind = body.getClass().getAnnotation(Pushed.class);
+    if (kind == null) {
+      throw new IllegalArgumentException("not pushed: " + body.getClass().getName());
+    }
+    return kind.value();
   }
 
   /** Keeps idle connections alive through anything between, and finds those that are gone. */
   @Scheduled(fixedRate = 15_000)
   void beat() {
-    publish("beat", Map.of());
+    publish(new Beat());
   }
 
   @PreDestroy

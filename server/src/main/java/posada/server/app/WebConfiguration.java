@@ -32,6 +32,7 @@ class WebConfiguration {
   OpenApiCustomizer allPartsAreSent() {
     return api -> {
       api.setServers(null);
+      EventSchemas.complete(api.getComponents());
       api.getComponents().getSchemas().values().forEach(WebConfiguration::requireAll);
       SettingsSchemas.complete(api.getComponents().getSchemas());
     };

@@ -14,6 +14,7 @@ import org.springframework.web.context.request.ServletRequestAttributes;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
+import posada.server.app.Pushed;
 
 /**
  * Records every change with the window that made it, and takes back a window's own changes, the
@@ -86,10 +87,11 @@ public class ChangeLog {
             after,
             sentence.substring(0, Math.min(LONGEST, sentence.length())));
     request.ifPresent(r -> r.setAttribute(STEP, own, RequestAttributes.SCOPE_REQUEST));
-    events.publish("change", new Told(production, window, sentence));
+    events.publish(new Told(production, window, sentence));
   }
 
   /** What every window is told of a change. */
+  @Pushed("change")
   public record Told(long productionId, String window, String sentence) {}
 
   /**

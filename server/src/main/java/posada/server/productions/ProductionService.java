@@ -9,6 +9,7 @@ import posada.core.plan.NamePattern;
 import posada.formats.settings.Documents;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
+import posada.server.app.Stale;
 import posada.server.changes.ChangeLog;
 import posada.server.changes.Changeable;
 
@@ -80,7 +81,7 @@ public class ProductionService implements Changeable {
   }
 
   private Production added(Production p) {
-    events.publish("production", p.id());
+    events.publish(new Stale(Stale.Kind.PRODUCTIONS));
     return p;
   }
 
@@ -91,7 +92,7 @@ public class ProductionService implements Changeable {
     Production now = productions.change(p.with(p.version(), address(p.id(), p.name())));
     log.record(
         p.id(), KIND, p.id(), text(before), text(now), difference(before, now) + before.name());
-    events.publish("production", p.id());
+    events.publish(new Stale(Stale.Kind.PRODUCTIONS));
     return now;
   }
 
@@ -137,6 +138,6 @@ public class ProductionService implements Changeable {
   public void bring(long id, String state) {
     Production s = Documents.read(state, Production.class);
     productions.change(s.with(find(id).version(), address(id, s.name())));
-    events.publish("production", id);
+    events.publish(new Stale(Stale.Kind.PRODUCTIONS));
   }
 }

@@ -4,6 +4,7 @@ import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.List;
 import posada.formats.job.StrandDocument;
+import posada.server.app.Pushed;
 
 /**
  * A batch that was started.
@@ -16,6 +17,7 @@ import posada.formats.job.StrandDocument;
  *     most, 0 .. 1; null before the first
  * @param bakes light that the frames wait for: one, or none if nothing is baked
  */
+@Pushed("run")
 public record Run(
     long id,
     long productionId,

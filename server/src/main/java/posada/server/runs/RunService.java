@@ -22,6 +22,7 @@ import posada.formats.job.StrandDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
+import posada.server.app.Pushed;
 import posada.server.productions.Production;
 import posada.server.scenes.Revision;
 import posada.server.scenes.SceneService;
@@ -264,10 +265,11 @@ public class RunService {
   }
 
   private void tell(long runId, int frame) {
-    runs.line(runId, frame).ifPresent(l -> events.publish("frame", new FrameChange(runId, l)));
+    runs.line(runId, frame).ifPresent(l -> events.publish(new FrameChange(runId, l)));
   }
 
   /** A line of the ledger that changed. */
+  @Pushed("frame")
   public record FrameChange(long runId, LedgerLine line) {}
 
   /** Returns true if a run was cancelled: its frames in work must stop. */
@@ -292,7 +294,7 @@ public class RunService {
 
   private Run changed(long id) {
     Run run = find(id);
-    events.publish("run", run);
+    events.publish(run);
     return run;
   }
 

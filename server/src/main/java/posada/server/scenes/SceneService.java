@@ -40,6 +40,7 @@ import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.PosadaProperties;
 import posada.server.app.RenderThreads;
+import posada.server.app.Stale;
 import posada.server.changes.ChangeLog;
 import posada.server.changes.Changeable;
 import posada.server.productions.Production;
@@ -180,7 +181,7 @@ public class SceneService implements Changeable, ProductionCopier {
             imported.report());
     log.record(production, KIND, r.id(), null, THERE, "import of " + r.scene() + " r" + r.number());
     List<String> unfit = followers.stream().flatMap(f -> f.follow(r).stream()).toList();
-    events.publish("revision", r.id());
+    events.publish(new Stale(Stale.Kind.REVISIONS));
     return new Imported(r, unfit);
   }
 
@@ -278,7 +279,7 @@ public class SceneService implements Changeable, ProductionCopier {
   @Override
   public void bring(long id, String state) {
     repository.remove(id, state == null);
-    events.publish("revision", id);
+    events.publish(new Stale(Stale.Kind.REVISIONS));
   }
 
   @Override

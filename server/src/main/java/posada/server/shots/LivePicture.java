@@ -1,5 +1,6 @@
 package posada.server.shots;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.util.Base64;
 import java.util.Map;
@@ -81,13 +82,18 @@ class LivePicture {
     this.pool = pool;
   }
 
-  /** One state of the picture; {@code data} is a JPEG in base64. */
+  /**
+   * One state of the picture.
+   *
+   * @param noise share of the light, 0 .. 1; null before it is known
+   * @param data a JPEG in base64
+   */
   record Update(
       int width,
       int height,
       int samples,
       int target,
-      Double noise,
+      @Schema(types = {"number", "null"}) Double noise,
       Brightness brightness,
       double seconds,
       String data) {}

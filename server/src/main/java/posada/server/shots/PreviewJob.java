@@ -1,5 +1,8 @@
 package posada.server.shots;
 
+import io.swagger.v3.oas.annotations.media.Schema;
+import posada.server.app.Pushed;
+
 /**
  * A preview of a shot that is being drawn, or was.
  *
@@ -8,6 +11,7 @@ package posada.server.shots;
  * @param seconds that it has taken so far
  * @param problem a sentence, if it failed; else null
  */
+@Pushed("preview")
 public record PreviewJob(
     long id,
     long shotId,
@@ -17,7 +21,7 @@ public record PreviewJob(
     double seconds,
     int width,
     int height,
-    String problem) {
+    @Schema(types = {"string", "null"}) String problem) {
   /** What has become of it. */
   public enum State {
     DRAWING,

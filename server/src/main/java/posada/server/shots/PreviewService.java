@@ -179,7 +179,7 @@ class PreviewService {
             now.shotId(),
             (shot, j) -> j.id() == now.id() && j.state() == PreviewJob.State.DRAWING ? now : j);
     if (kept == now) {
-      events.publish("preview", now);
+      events.publish(now);
     }
   }
 

@@ -1,6 +1,8 @@
 package posada.server.shots;
 
-import io.swagger.v3.oas.annotations.Hidden;
+import io.swagger.v3.oas.annotations.media.Content;
+import io.swagger.v3.oas.annotations.media.Schema;
+import io.swagger.v3.oas.annotations.responses.ApiResponse;
 import java.util.List;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.DeleteMapping;
@@ -83,7 +85,13 @@ class ShotController {
     return new Frames(r.size(), r.first(), r.last(), r.toString());
   }
 
-  @Hidden
+  /** Sends a {@code picture} for each state; or {@code failed} with a sentence. */
+  @ApiResponse(
+      responseCode = "200",
+      content =
+          @Content(
+              mediaType = MediaType.TEXT_EVENT_STREAM_VALUE,
+              schema = @Schema(implementation = LivePicture.Update.class)))
   @GetMapping(path = "/api/shots/{id}/live", produces = MediaType.TEXT_EVENT_STREAM_VALUE)
   SseEmitter live(
       @PathVariable long id,

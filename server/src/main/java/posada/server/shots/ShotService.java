@@ -27,6 +27,7 @@ import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.RenderThreads;
+import posada.server.app.Stale;
 import posada.server.changes.ChangeLog;
 import posada.server.changes.Changeable;
 import posada.server.productions.Production;
@@ -219,7 +220,7 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
     Shot one = after == null ? before : after;
     log.record(
         production, KIND, one.id(), text(before), text(after), ShotDifference.of(before, after));
-    events.publish("shot", one.id());
+    events.publish(new Stale(Stale.Kind.SHOTS));
   }
 
   private static String text(Shot s) {
@@ -245,7 +246,7 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
       refuseShared(revision(s.revisionId()).productionId(), s);
       shots.bring(s);
     }
-    events.publish("shot", id);
+    events.publish(new Stale(Stale.Kind.SHOTS));
   }
 
   @Override
@@ -294,7 +295,7 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
                 + "\" is gone.");
       }
     }
-    events.publish("shot", 0);
+    events.publish(new Stale(Stale.Kind.SHOTS));
     return unfit;
   }
 

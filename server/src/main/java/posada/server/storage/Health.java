@@ -1,6 +1,7 @@
 package posada.server.storage;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import posada.server.app.Pushed;
 
 /**
  * Whether data can be kept.
@@ -9,6 +10,7 @@ import io.swagger.v3.oas.annotations.media.Schema;
  * @param freeBytes on the disk of the data folder
  * @param reserveBytes of it that are kept free for the database
  */
+@Pushed("health")
 public record Health(
     State state,
     @Schema(types = {"string", "null"}) String message,

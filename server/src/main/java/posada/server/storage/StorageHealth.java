@@ -76,7 +76,7 @@ public class StorageHealth {
       LOG.warn("{}", now.message() == null ? "Data can be kept again." : now.message());
     }
     if (changed || now.state() != Health.State.READY) {
-      events.publish("health", now);
+      events.publish(now);
     }
   }
 

@@ -1,5 +1,6 @@
 package posada.server.workers;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.concurrent.atomic.AtomicLong;
@@ -21,6 +22,7 @@ import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.server.app.EventHub;
+import posada.server.app.Pushed;
 import posada.server.app.RenderThreads;
 import posada.server.runs.FrameQueue;
 import posada.server.runs.Run;
@@ -64,8 +66,13 @@ class FrameWorker {
    * @param frame null while the light of all of the run's frames is baked
    * @param secondsLeft for the run; while light is baked, for that alone
    */
+  @Pushed("progress")
   record FrameProgress(
-      long runId, Integer frame, double fraction, double seconds, double secondsLeft) {}
+      long runId,
+      @Schema(types = {"integer", "null"}) Integer frame,
+      double fraction,
+      double seconds,
+      double secondsLeft) {}
 
   /** Ends what is in work when the server stops, before anything that it needs is closed. */
   @EventListener(ContextClosedEvent.class)
@@ -210,7 +217,7 @@ class FrameWorker {
       double seconds = (now - start) / 1e9;
       double each = run.secondsPerFrame() == null ? seconds / fraction : run.secondsPerFrame();
       double left = seconds / fraction * (1 - fraction) + each * (run.left() - 1);
-      events.publish("progress", new FrameProgress(run.id(), frame, fraction, seconds, left));
+      events.publish(new FrameProgress(run.id(), frame, fraction, seconds, left));
     }
 
     @Override
@@ -229,7 +236,7 @@ class FrameWorker {
       }
       double seconds = (now - start) / 1e9;
       double left = seconds / fraction * (1 - fraction);
-      events.publish("progress", new FrameProgress(run.id(), null, fraction, seconds, left));
+      events.publish(new FrameProgress(run.id(), null, fraction, seconds, left));
     };
   }
 }

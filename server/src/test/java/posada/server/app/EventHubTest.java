@@ -20,13 +20,16 @@ class EventHubTest {
     hub.close();
   }
 
+  @Pushed("count")
+  private record Count(int n) {}
+
   /** A page that reads. */
   private static final class Heard implements EventHub.Reader {
     private final BlockingQueue<String> events = new LinkedBlockingQueue<>();
 
     @Override
-    public void send(EventHub.Event e) {
-      events.add(e.type() + e.body());
+    public void send(String name, Object body) {
+      events.add(name + " " + body);
     }
 
     @Override
@@ -44,7 +47,7 @@ class EventHubTest {
     private final CountDownLatch begun = new CountDownLatch(1), closed = new CountDownLatch(1);
 
     @Override
-    public void send(EventHub.Event e) {
+    public void send(String name, Object body) {
       begun.countDown();
       try {
         closed.await(); // Never: only being dropped ends it.
@@ -63,10 +66,11 @@ class EventHubTest {
   void aPageHearsThatItIsConnectedAndThenWhatHappensInOrder() throws Exception {
     Heard page = new Heard();
     Runnable leave = hub.connect(page);
-    hub.publish("run", 1);
-    hub.publish("run", 2);
+    hub.publish(new Count(1));
+    hub.publish(new Count(2));
     assertEquals(
-        List.of("connected{}", "run1", "run2"), List.of(page.next(), page.next(), page.next()));
+        List.of("connected Connected[]", "count Count[n=1]", "count Count[n=2]"),
+        List.of(page.next(), page.next(), page.next()));
     leave.run();
     assertEquals("closed", page.next());
     assertEquals(0, hub.pages());
@@ -79,10 +83,10 @@ class EventHubTest {
     hub.connect(stalled);
     hub.connect(page);
     assertTrue(stalled.begun.await(10, TimeUnit.SECONDS));
-    assertEquals("connected{}", page.next());
+    assertEquals("connected Connected[]", page.next());
     for (int i : IntStream.range(0, 2 * EventHub.MOST_BEHIND).toArray()) {
-      hub.publish("frame", i);
-      assertEquals("frame" + i, page.next());
+      hub.publish(new Count(i));
+      assertEquals("count " + new Count(i), page.next());
     }
     assertTrue(stalled.closed.await(10, TimeUnit.SECONDS));
     assertEquals(1, hub.pages());
@@ -94,7 +98,7 @@ class EventHubTest {
     hub.connect(
         new EventHub.Reader() {
           @Override
-          public void send(EventHub.Event e) {
+          public void send(String name, Object body) {
             throw new IllegalStateException("gone");
           }
 

@@ -6,7 +6,7 @@ import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
-import static org.mockito.ArgumentMatchers.eq;
+import static org.mockito.ArgumentMatchers.isA;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.timeout;
@@ -67,7 +67,7 @@ class StorageHealthTest {
     FillingDisk.full = true;
     CompletableFuture<Integer> kept =
         CompletableFuture.supplyAsync(() -> health.kept(() -> add(2), () -> false));
-    verify(events, timeout(10_000)).publish(eq("health"), any());
+    verify(events, timeout(10_000)).publish(isA(Health.class));
     assertEquals(Health.State.DATABASE_FAILED, health.now().state());
     assertFalse(kept.isDone());
     FillingDisk.full = false;
@@ -89,7 +89,7 @@ class StorageHealthTest {
     add(1);
     assertThrows(DuplicateKeyException.class, () -> health.kept(() -> add(1), () -> false));
     assertEquals(Health.State.READY, health.now().state());
-    verify(events, never()).publish(any(), any());
+    verify(events, never()).publish(any());
   }
 
   @Test
@@ -99,7 +99,7 @@ class StorageHealthTest {
     assertFalse(health.hasRoom(RESERVE));
     CompletableFuture<Boolean> room =
         CompletableFuture.supplyAsync(() -> health.await(RESERVE, () -> false));
-    verify(events, timeout(10_000).atLeastOnce()).publish(eq("health"), any());
+    verify(events, timeout(10_000).atLeastOnce()).publish(isA(Health.class));
     Health now = health.now();
     assertEquals(Health.State.DISK_FULL, now.state());
     assertTrue(

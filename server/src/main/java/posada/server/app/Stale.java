@@ -1,0 +1,12 @@
+package posada.server.app;
+
+/** A list that has changed; who shows it asks for it again. */
+@Pushed("stale")
+public record Stale(Kind list) {
+  /** The lists. */
+  public enum Kind {
+    PRODUCTIONS,
+    REVISIONS,
+    SHOTS
+  }
+}
