@@ -187,12 +187,28 @@ export const useChangeShot = () =>
     onError: () => again('shots'),
   });
 
-/** Makes a preview once all changes on their way have arrived. */
+/** Waits until all changes on their way have arrived. */
+function changesArrived(): Promise<void> {
+  const busy = () => queryClient.isMutating({ mutationKey: CHANGE_SHOT }) > 0;
+  return new Promise((resolve) => {
+    const stop = queryClient.getMutationCache().subscribe(look);
+    function look() {
+      if (!busy()) {
+        stop();
+        resolve();
+      }
+    }
+    look();
+  });
+}
+
+/** Makes a preview once all changes on their way have arrived; later ones do not wait for it. */
 export const useMakePreview = (shot: number) =>
   useMutation({
-    scope: { id: 'shots' },
-    mutationFn: (body: PreviewRecipe) =>
-      answer(api.POST('/api/shots/{id}/preview', { ...at(shot), body })),
+    mutationFn: async (body: PreviewRecipe) => {
+      await changesArrived();
+      return answer(api.POST('/api/shots/{id}/preview', { ...at(shot), body }));
+    },
     onSuccess: (job) => putPreview(job),
   });
 
@@ -252,8 +268,10 @@ export const useStep = () =>
 /** Starts the render of a shot once all changes on their way have arrived. */
 export const useStartRender = () =>
   useMutation({
-    scope: { id: 'shots' },
-    mutationFn: (shot: number) => answer(api.POST('/api/shots/{id}/runs', at(shot))),
+    mutationFn: async (shot: number) => {
+      await changesArrived();
+      return answer(api.POST('/api/shots/{id}/runs', at(shot)));
+    },
     onSuccess: () => again('runs'),
   });
 

@@ -14,7 +14,8 @@ import picocli.CommandLine.Command;
       TreesCommand.class,
       FilesCommand.class,
       NoiseCommand.class,
-      SequencesCommand.class
+      SequencesCommand.class,
+      DefaultsCommand.class
     })
 final class Main {
   private Main() {}

@@ -42,7 +42,10 @@ class WallsTest {
           .should()
           .dependOnClassesThat()
           .resideInAnyPackage(
-              "posada.core.trace.stage..", "posada.core.trace.path..", "posada.core.trace.bake..");
+              "posada.core.trace.stage..",
+              "posada.core.trace.path..",
+              "posada.core.trace.film..",
+              "posada.core.trace.bake..");
 
   private static final java.util.List<ArchRule> RULES =
       java.util.List.of(

@@ -81,11 +81,11 @@ public final class Mp4File implements AutoCloseable {
   private final Path file, part;
   private final boolean overwrite;
   private final int width, height;
-  private final AVFormatContext format = new AVFormatContext(null);
+  private final AVFormatContext format;
   private final AVCodecContext codec;
   private final AVStream stream;
-  private final AVFrame frame = av_frame_alloc();
-  private final AVPacket packet = av_packet_alloc();
+  private final AVFrame frame;
+  private final AVPacket packet;
   private final SwsContext scaler;
   private final BytePointer rgb;
   private final PointerPointer<BytePointer> planes;
@@ -114,6 +114,24 @@ public final class Mp4File implements AutoCloseable {
     refuseTaken();
     part = folder.resolve(file.getFileName() + AtomicFile.TEMPORARY);
     av_log_set_level(AV_LOG_FATAL);
+    // From here on there is memory that Java does not give back by itself.
+    format = new AVFormatContext(null);
+    frame = av_frame_alloc();
+    packet = av_packet_alloc();
+    AVCodec encoder = avcodec_find_encoder_by_name("libopenh264");
+    codec = avcodec_alloc_context3(encoder);
+    scaler =
+        sws_getContext(
+            width,
+            height,
+            AV_PIX_FMT_RGB24,
+            width,
+            height,
+            AV_PIX_FMT_YUV420P,
+            SWS_BICUBIC,
+            null,
+            null,
+            (DoublePointer) null);
     rgb = new BytePointer(3L * width * height);
     planes = new PointerPointer<BytePointer>(1).put(rgb);
     strides = new IntPointer(new int[] {3 * width});
@@ -122,8 +140,6 @@ public final class Mp4File implements AutoCloseable {
       AVRational perSecond = rational(rate);
       AVRational tick = av_make_q(perSecond.den(), perSecond.num());
       did(avformat_alloc_output_context2(format, null, "mp4", part.toString()));
-      AVCodec encoder = avcodec_find_encoder_by_name("libopenh264");
-      codec = avcodec_alloc_context3(encoder);
       codec.width(width).height(height).pix_fmt(AV_PIX_FMT_YUV420P);
       codec.time_base(tick).framerate(perSecond).gop_size((int) Math.ceil(rate.perSecond()));
       codec.color_range(AVCOL_RANGE_MPEG).colorspace(AVCOL_SPC_BT709);
@@ -149,21 +165,9 @@ public final class Mp4File implements AutoCloseable {
       frame.color_range(AVCOL_RANGE_MPEG).colorspace(AVCOL_SPC_BT709);
       frame.color_primaries(AVCOL_PRI_BT709).color_trc(AVCOL_TRC_BT709);
       did(av_frame_get_buffer(frame, 0));
-      scaler =
-          sws_getContext(
-              width,
-              height,
-              AV_PIX_FMT_RGB24,
-              width,
-              height,
-              AV_PIX_FMT_YUV420P,
-              SWS_BICUBIC,
-              null,
-              null,
-              (DoublePointer) null);
       IntPointer matrix = sws_getCoefficients(SWS_CS_ITU709);
       sws_setColorspaceDetails(scaler, matrix, 1, matrix, 0, 0, 1 << 16, 1 << 16);
-    } catch (IOException e) {
+    } catch (IOException | RuntimeException | Error e) {
       close();
       throw e;
     }

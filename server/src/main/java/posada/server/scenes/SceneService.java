@@ -10,6 +10,7 @@ import java.security.NoSuchAlgorithmException;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
+import java.util.Optional;
 import java.util.concurrent.locks.ReentrantLock;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
@@ -31,7 +32,6 @@ import posada.core.trace.FrameRenderer;
 import posada.core.trace.Meter;
 import posada.core.trace.RenderScene;
 import posada.formats.display.JpegFile;
-import posada.formats.files.AtomicFile;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.ImportedScene;
 import posada.formats.gltf.SceneArchive;
@@ -234,10 +234,10 @@ public class SceneService implements Changeable, ProductionCopier {
             Digest.of(camera),
             frame + "",
             width + "x" + height(width, p),
-            p.frameRate() + "");
-    Path file = folder.picture(name + ".jpg");
-    if (Files.exists(file)) {
-      return Files.readAllBytes(file);
+            p.frameRate() + ".jpg");
+    Optional<byte[]> made = folder.pictures().get(name);
+    if (made.isPresent()) {
+      return made.get();
     }
     onePictureAtATime.lock();
     try {
@@ -259,7 +259,7 @@ public class SceneService implements Changeable, ProductionCopier {
       }
       DisplayImage shown = ViewTransform.beauty(image, 0, false);
       byte[] jpeg = JpegFile.encode(shown, 0.9f);
-      AtomicFile.publish(file, jpeg, true);
+      folder.pictures().put(name, jpeg);
       return jpeg;
     } finally {
       onePictureAtATime.unlock();

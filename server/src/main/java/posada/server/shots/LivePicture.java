@@ -114,17 +114,30 @@ class LivePicture {
   }
 
   SseEmitter show(Request q) {
+    return show(q, new SseEmitter(0L));
+  }
+
+  SseEmitter show(Request q, SseEmitter out) {
     AtomicBoolean stop = new AtomicBoolean();
     AtomicBoolean before = stops.put(q.viewer(), stop);
     if (before != null) {
       before.set(true);
     }
-    SseEmitter out = new SseEmitter(0L);
     out.onCompletion(() -> stop.set(true));
     out.onError(e -> stop.set(true));
     // That somebody has left is only found by writing to him.
+    AtomicBoolean beating = new AtomicBoolean();
     ScheduledFuture<?> beat =
-        beats.scheduleWithFixedDelay(() -> beat(stop, out), BEAT, BEAT, TimeUnit.SECONDS);
+        beats.scheduleWithFixedDelay(
+            () -> {
+              // One who does not read holds up his own beat only.
+              if (!beating.getAndSet(true)) {
+                threads.execute(() -> beat(stop, out, beating));
+              }
+            },
+            BEAT,
+            BEAT,
+            TimeUnit.SECONDS);
     threads.execute(
         () -> {
           run(q, stop, out);
@@ -133,11 +146,30 @@ class LivePicture {
     return out;
   }
 
-  private static void beat(AtomicBoolean stop, SseEmitter out) {
+  private static void beat(AtomicBoolean stop, SseEmitter out, AtomicBoolean beating) {
     try {
-      out.send(SseEmitter.event().comment("beat"));
-    } catch (IOException | IllegalStateException gone) {
+      send(out, SseEmitter.event().comment("beat"));
+    } catch (ViewerGone e) {
       stop.set(true);
+    } finally {
+      beating.set(false);
+    }
+  }
+
+  /** Nobody looks any more. */
+  private static final class ViewerGone extends Exception {
+    private static final long serialVersionUID = 1;
+
+    private ViewerGone(Exception e) {
+      super(e);
+    }
+  }
+
+  private static void send(SseEmitter out, SseEmitter.SseEventBuilder event) throws ViewerGone {
+    try {
+      out.send(event);
+    } catch (IOException | IllegalStateException e) {
+      throw new ViewerGone(e);
     }
   }
 
@@ -147,7 +179,7 @@ class LivePicture {
       out.complete();
     } catch (ImportException | IllegalArgumentException e) {
       fail(out, e.getMessage());
-    } catch (IOException | IllegalStateException gone) {
+    } catch (ViewerGone e) {
       out.complete();
     } catch (RuntimeException | OutOfMemoryError e) {
       LOG.warn("live picture of {} failed", q.camera(), e);
@@ -159,15 +191,16 @@ class LivePicture {
 
   private static void fail(SseEmitter out, String why) {
     try {
-      out.send(SseEmitter.event().name("failed").data(why, MediaType.TEXT_PLAIN));
-      out.complete();
-    } catch (IOException | IllegalStateException gone) {
+      send(out, SseEmitter.event().name("failed").data(why, MediaType.TEXT_PLAIN));
+    } catch (ViewerGone e) {
+      LOG.debug("nobody heard that {}", why);
+    } finally {
       out.complete();
     }
   }
 
   private void refine(Request q, RenderScene scene, AtomicBoolean stop, SseEmitter out)
-      throws IOException {
+      throws ViewerGone {
     long start = System.nanoTime();
     try (RenderThreads.Watched first = pool.watch()) {
       for (int part = 4; part > 1; part /= 2) {
@@ -199,7 +232,7 @@ class LivePicture {
       AtomicBoolean stop,
       SseEmitter out,
       long start)
-      throws IOException {
+      throws ViewerGone {
     FrameRenderer fine = renderer(q, scene, 1, samples, stop);
     if (fine == null) {
       return false;
@@ -248,7 +281,7 @@ class LivePicture {
 
   private void send(
       SseEmitter out, FrameRenderer r, FrameImage picture, int samples, int target, long start)
-      throws IOException {
+      throws ViewerGone {
     FrameImage image = picture.full();
     byte[] jpeg = JpegFile.encode(ViewTransform.beauty(image, 0, false), 0.92f);
     double noise = r.noise();
@@ -262,6 +295,6 @@ class LivePicture {
             Brightness.of(image),
             (System.nanoTime() - start) / 1e9,
             Base64.getEncoder().encodeToString(jpeg));
-    out.send(SseEmitter.event().name("picture").data(u, MediaType.APPLICATION_JSON));
+    send(out, SseEmitter.event().name("picture").data(u, MediaType.APPLICATION_JSON));
   }
 }

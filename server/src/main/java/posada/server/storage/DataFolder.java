@@ -12,11 +12,16 @@ import posada.server.app.PosadaProperties;
 /** The places of everything that is kept on disk. */
 @Component
 public class DataFolder {
+  /** Bytes of small pictures: some ten thousand. */
+  private static final long MOST_PICTURES = 256 << 20;
+
   private final Path home;
+  private final BoundedFolder pictures;
 
   public DataFolder(PosadaProperties properties) throws IOException {
     home = Path.of(properties.home()).toAbsolutePath().normalize();
     Files.createDirectories(home);
+    pictures = new BoundedFolder(home.resolve("pictures"), MOST_PICTURES);
     Path incoming = home.resolve("incoming");
     if (Files.isDirectory(incoming)) {
       remove(incoming); // What an import left that was cut off.
@@ -44,9 +49,9 @@ public class DataFolder {
     return home.resolve("scenes").resolve(sha256);
   }
 
-  /** Returns the file of a small picture that can be made again. */
-  public Path picture(String name) {
-    return home.resolve("pictures").resolve(name);
+  /** Returns the folder of small pictures. */
+  public BoundedFolder pictures() {
+    return pictures;
   }
 
   /** Returns an empty folder for films that are made again when they are wanted. */
