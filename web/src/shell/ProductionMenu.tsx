@@ -38,7 +38,16 @@ export function ProductionMenu() {
     for (let k = 2; names.has(free); k++) {
       free = `${name} ${k}`;
     }
-    add.mutate({ name: free, copyOf }, { ...told, onSuccess: open });
+    add.mutate(
+      { name: free, copyOf },
+      {
+        ...told,
+        onSuccess: (p) => {
+          open(p);
+          setEditing(true);
+        },
+      },
+    );
   };
   const archive = (p: Production, archived: boolean) =>
     change.mutate(
@@ -125,7 +134,11 @@ export function ProductionMenu() {
         </MenuItems>
       </Menu>
       {editing && production && (
-        <ProductionDialog production={production} onClose={() => setEditing(false)} />
+        <ProductionDialog
+          key={production.id}
+          production={production}
+          onClose={() => setEditing(false)}
+        />
       )}
     </div>
   );

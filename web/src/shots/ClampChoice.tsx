@@ -35,7 +35,11 @@ export function ClampChoice({ shot, put }: { shot: Shot; put: Put }) {
           ? 'default'
           : undefined;
   return (
-    <Row name="Clamp" hint={clamp > 0 && last ? <ClampedLight from={last} /> : 'of bounced light'}>
+    <Row
+      name="Clamp"
+      hint="of bounced light"
+      note={clamp > 0 && last && <ClampedLight from={last} />}
+    >
       <Choice
         label="Clamp of bounced light, luminance with white at 1"
         value={clamp}

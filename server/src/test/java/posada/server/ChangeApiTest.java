@@ -1,6 +1,7 @@
 package posada.server;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.Map;
@@ -144,6 +145,10 @@ class ChangeApiTest extends ServerCase {
     done("archiving production Day Line", send("POST", path + "/undo", ""));
     done("name of production Night Line!", send("POST", path + "/undo", ""));
     assertEquals("Night Line!", production(id).get("name").asString());
+    done("making production Night Line!", send("POST", path + "/undo", ""));
+    assertTrue(production(id).get("archived").asBoolean());
+    done("making production Night Line!", send("POST", path + "/redo", ""));
+    assertFalse(production(id).get("archived").asBoolean());
     for (String wrong :
         new String[] {
           "{\"frameRate\": 0}", "{\"width\": -1}", "{\"height\": 1000000000}", "{\"name\": null}"
@@ -164,6 +169,9 @@ class ChangeApiTest extends ServerCase {
     assertEquals(
         without(shots(1).get("eye-copied"), "id", "revisionId"), without(copy, "id", "revisionId"));
     assertEquals(0, get("/api/runs?production=" + id).size());
+    done(
+        "copying a production to Copy of all",
+        send("POST", "/api/productions/" + id + "/undo", ""));
     assertTrue(copy.get("id").asLong() != shot.get("id").asLong());
     ObjectNode mine = (ObjectNode) copy.deepCopy();
     assertEquals(200, change(mine.put("version", 1).put("frames", "9")).status());

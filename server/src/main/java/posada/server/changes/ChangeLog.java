@@ -1,11 +1,15 @@
 package posada.server.changes;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.Instant;
+import java.time.temporal.ChronoUnit;
 import java.util.List;
 import java.util.Objects;
 import java.util.Optional;
+import java.util.concurrent.TimeUnit;
 import java.util.function.Function;
 import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import org.springframework.web.context.request.RequestAttributes;
@@ -29,6 +33,8 @@ public class ChangeLog {
 
   /** Letters of a sentence that there is room for. */
   private static final int LONGEST = 400;
+
+  private static final int DAYS_KEPT = 30;
 
   /** Who changes things without a window: the server itself. */
   private static final String NOBODY = "server";
@@ -88,6 +94,12 @@ public class ChangeLog {
             sentence.substring(0, Math.min(LONGEST, sentence.length())));
     request.ifPresent(r -> r.setAttribute(STEP, own, RequestAttributes.SCOPE_REQUEST));
     events.publish(new Told(production, window, sentence));
+  }
+
+  /** Forgets what nobody will undo any more. */
+  @Scheduled(fixedRate = 1, timeUnit = TimeUnit.DAYS)
+  void forgetOld() {
+    changes.forgetBefore(Instant.now().minus(DAYS_KEPT, ChronoUnit.DAYS));
   }
 
   /** What every window is told of a change. */

@@ -5,6 +5,7 @@ import static org.jooq.impl.DSL.min;
 import static posada.server.storage.generated.Tables.CHANGE;
 
 import java.time.Clock;
+import java.time.Instant;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.List;
@@ -94,6 +95,13 @@ class ChangeRepository {
   /** Forgets a step that others have overtaken. */
   void forget(long step) {
     db.deleteFrom(CHANGE).where(CHANGE.STEP.eq(step)).execute();
+  }
+
+  /** Forgets changes from before a moment. */
+  void forgetBefore(Instant moment) {
+    db.deleteFrom(CHANGE)
+        .where(CHANGE.CHANGED_AT.lt(LocalDateTime.ofInstant(moment, ZoneOffset.UTC)))
+        .execute();
   }
 
   /** Returns the newest change of a thing by another window. */

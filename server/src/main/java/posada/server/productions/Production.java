@@ -40,6 +40,10 @@ public record Production(
     }
   }
 
+  Production archived(boolean away) {
+    return new Production(id, version, name, address, frameRate, width, height, away);
+  }
+
   Production with(int otherVersion, String otherAddress) {
     return new Production(id, otherVersion, name, otherAddress, frameRate, width, height, archived);
   }

@@ -56,7 +56,7 @@ public class ProductionService implements Changeable {
   @Transactional
   public Production add(String name) {
     Production p = new Production(0, 1, name, "", FRAME_RATE, WIDTH, HEIGHT, false);
-    return added(productions.add(p.with(1, address(0, name))));
+    return added(productions.add(p.with(1, address(0, name))), "making production ");
   }
 
   /** Copies a production with its scenes and shots, without its runs. */
@@ -77,10 +77,12 @@ public class ProductionService implements Changeable {
     copiers.stream()
         .sorted(Comparator.comparingInt(ProductionCopier::order))
         .forEach(c -> c.copy(from, to));
-    return added(to);
+    return added(to, "copying a production to ");
   }
 
-  private Production added(Production p) {
+  private Production added(Production p, String what) {
+    // Nothing is thrown away: what was not there before is put away.
+    log.record(p.id(), KIND, p.id(), text(p.archived(true)), text(p), what + p.name());
     events.publish(new Stale(Stale.Kind.PRODUCTIONS));
     return p;
   }
