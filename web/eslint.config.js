@@ -2,7 +2,7 @@ import js from '@eslint/js';
 import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
-const stations = ['scene', 'shots', 'run', 'review'];
+const stations = ['scene', 'shots', 'board', 'run', 'review'];
 
 export default ts.config(
   { ignores: ['target', 'node_modules', 'src/api/schema.d.ts'] },

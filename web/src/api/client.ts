@@ -16,6 +16,14 @@ export type Defaults = components['schemas']['Defaults'];
 export type Settings = components['schemas']['RenderDocument'];
 export type PassName = Settings['passes']['wanted'][number];
 export type FormatName = Settings['delivery']['formats'][number];
+export type Recipe = components['schemas']['Recipe'];
+export type Delivery = components['schemas']['Delivery'];
+export type LayerDocument = components['schemas']['LayerDocument'];
+/** Something that a production makes under a name. */
+export type Definition<D> = Omit<components['schemas']['DefinitionRecipe'], 'document'> & {
+  document: D;
+};
+export type Strand = components['schemas']['Strand'];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
 export type Run = components['schemas']['Run'];
 export type LedgerLine = components['schemas']['LedgerLine'];
@@ -133,8 +141,13 @@ export const previewFilm = (job: PreviewJob) =>
 
 export const runArchive = (id: number) => urlOf('/api/runs/{id}/archive', { path: { id } });
 
-export const livePicture = (id: number, viewer: string, frame: number, most: number) =>
-  urlOf('/api/shots/{id}/live', { path: { id }, query: { viewer, frame, most } });
+export const livePicture = (
+  id: number,
+  viewer: string,
+  frame: number,
+  most: number,
+  layer: number,
+) => urlOf('/api/shots/{id}/live', { path: { id }, query: { viewer, frame, most, layer } });
 
 export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
 

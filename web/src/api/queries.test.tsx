@@ -2,18 +2,18 @@
 import { screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, expect, it } from 'vitest';
 import { closePage, FakeServer, held, openPage, SHOT, show } from '../test/page';
-import { queryClient, shotsQuery, useChangeShot, useStartRender } from './queries';
+import { queryClient, shotsQuery, useChangeShot, useStartStrands } from './queries';
 
 const PUT = 'PUT /api/shots/7';
-const POST = 'POST /api/shots/7/runs';
+const POST = 'POST /api/runs';
 
 function Page() {
   const change = useChangeShot();
-  const start = useStartRender();
+  const start = useStartStrands();
   return (
     <>
       <button onClick={() => change.mutate({ id: 7, part: { scale: 25 } })}>change</button>
-      <button onClick={() => start.mutate(7)}>start</button>
+      <button onClick={() => start.mutate(null)}>start</button>
     </>
   );
 }
@@ -35,5 +35,5 @@ it('starts a render after the changes before it, and holds up none after it', as
   await waitFor(() => expect(server.all(POST)).toHaveLength(1));
   await user.click(changes);
   await waitFor(() => expect(server.all(PUT)).toHaveLength(2));
-  run.give({});
+  run.give({ body: [] });
 });

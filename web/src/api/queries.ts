@@ -11,11 +11,16 @@ import {
   answer,
   api,
   Problem,
+  type Definition,
+  type Delivery,
   type Events,
+  type LayerDocument,
   type PreviewJob,
   type PreviewRecipe,
   type Production,
+  type Recipe,
   type Shot,
+  type Strand,
 } from './client';
 
 /** Data is pushed (api/events), so nothing goes stale by itself. */
@@ -51,6 +56,18 @@ export const shotsQuery = (p?: number) =>
   queryOptions({ queryKey: ['shots', p], queryFn: of(p, (o) => api.GET('/api/shots', o)) });
 export const runsQuery = (p?: number) =>
   queryOptions({ queryKey: ['runs', p], queryFn: of(p, (o) => api.GET('/api/runs', o)) });
+
+const layersQuery = (p?: number) =>
+  queryOptions({ queryKey: ['layers', p], queryFn: of(p, (o) => api.GET('/api/layers', o)) });
+const recipesQuery = (p?: number) =>
+  queryOptions({ queryKey: ['recipes', p], queryFn: of(p, (o) => api.GET('/api/recipes', o)) });
+const deliveriesQuery = (p?: number) =>
+  queryOptions({
+    queryKey: ['deliveries', p],
+    queryFn: of(p, (o) => api.GET('/api/deliveries', o)),
+  });
+const strandsQuery = (p?: number) =>
+  queryOptions({ queryKey: ['strands', p], queryFn: of(p, (o) => api.GET('/api/strands', o)) });
 
 /** What is so where nobody says otherwise; it does not change while the server runs. */
 export const useDefaults = () =>
@@ -115,6 +132,10 @@ export function useProduction(): { data: Production | undefined } {
 
 export const useRevisions = () => useQuery(revisionsQuery(useProduction().data?.id));
 export const useShots = () => useQuery(shotsQuery(useProduction().data?.id));
+export const useLayers = () => useQuery(layersQuery(useProduction().data?.id));
+export const useRecipes = () => useQuery(recipesQuery(useProduction().data?.id));
+export const useDeliveries = () => useQuery(deliveriesQuery(useProduction().data?.id));
+export const useStrands = () => useQuery(strandsQuery(useProduction().data?.id));
 export const useRuns = () => useQuery(runsQuery(useProduction().data?.id));
 export const useLedger = (run: number | undefined) => useQuery(ledgerQuery(run));
 export const useProgress = () => useQuery(progressQuery).data ?? null;
@@ -202,6 +223,76 @@ function changesArrived(): Promise<void> {
   });
 }
 
+/** Changes of anything that pictures are made from are sent one after the other. */
+const IN_ORDER = { mutationKey: CHANGE_SHOT, scope: { id: 'shots' } };
+
+export const useChangeRecipe = () =>
+  useMutation({
+    ...IN_ORDER,
+    mutationFn: (d: Definition<Recipe>) =>
+      answer(api.PUT('/api/recipes/{id}', { ...at(d.id), body: d })),
+    onSettled: () => again('recipes'),
+  });
+
+export const useChangeDelivery = () =>
+  useMutation({
+    ...IN_ORDER,
+    mutationFn: (d: Definition<Delivery>) =>
+      answer(api.PUT('/api/deliveries/{id}', { ...at(d.id), body: d })),
+    onSettled: () => again('deliveries'),
+  });
+
+export const useChangeLayer = () =>
+  useMutation({
+    ...IN_ORDER,
+    mutationFn: (d: Definition<LayerDocument>) =>
+      answer(api.PUT('/api/layers/{id}', { ...at(d.id), body: d })),
+    onSettled: () => again('layers'),
+  });
+
+export const useAddLayer = () =>
+  useMutation({
+    mutationFn: (body: { productionId: number; name: string; copyOf: number | null }) =>
+      answer(api.POST('/api/layers', { body })),
+    onSuccess: () => again('layers'),
+  });
+
+export const useRemoveLayer = () =>
+  useMutation({
+    mutationFn: (id: number) => answer(api.DELETE('/api/layers/{id}', at(id))),
+    onSuccess: () => again('layers', 'strands'),
+  });
+
+/** Switches strands on and off, and changes what they say of their own; shown at once. */
+export const useChangeStrands = () => {
+  const production = useProduction().data?.id;
+  return useMutation({
+    ...IN_ORDER,
+    mutationFn: (body: Strand[]) =>
+      answer(api.PUT('/api/strands', { params: { query: { production: production! } }, body })),
+    onMutate: (some) => {
+      const same = (a: Strand, b: Strand) => a.shotId === b.shotId && a.layerId === b.layerId;
+      queryClient.setQueryData(strandsQuery(production).queryKey, (all) => [
+        ...(all ?? []).filter((s) => !some.some((t) => same(s, t))),
+        ...some,
+      ]);
+    },
+    onSettled: () => again('strands'),
+  });
+};
+
+/** Starts strands once all changes on their way have arrived; null for all that are on. */
+export const useStartStrands = () => {
+  const production = useProduction().data?.id;
+  return useMutation({
+    mutationFn: async (strands: { shotId: number; layerId: number }[] | null) => {
+      await changesArrived();
+      return answer(api.POST('/api/runs', { body: { productionId: production!, strands } }));
+    },
+    onSuccess: () => again('runs'),
+  });
+};
+
 /** Makes a preview once all changes on their way have arrived; later ones do not wait for it. */
 export const useMakePreview = (shot: number) =>
   useMutation({
@@ -262,17 +353,7 @@ export const useStep = () =>
     scope: { id: 'shots' },
     mutationFn: ({ production, way }: { production: number; way: 'undo' | 'redo' }) =>
       answer(api.POST(`/api/productions/{id}/${way}`, at(production))),
-    onSettled: () => again('steps', 'shots', 'revisions', 'productions'),
-  });
-
-/** Starts the render of a shot once all changes on their way have arrived. */
-export const useStartRender = () =>
-  useMutation({
-    mutationFn: async (shot: number) => {
-      await changesArrived();
-      return answer(api.POST('/api/shots/{id}/runs', at(shot)));
-    },
-    onSuccess: () => again('runs'),
+    onSettled: () => queryClient.invalidateQueries(),
   });
 
 export const useRunCommand = () =>

@@ -31,7 +31,7 @@ describe('live picture', () => {
     return Stream.all[n - 1]!;
   };
   const picture = (settings: string, frame = 24) => (
-    <LivePicture shotId={7} frame={frame} settings={settings} aspect={16 / 9} />
+    <LivePicture shotId={7} layerId={1} frame={frame} settings={settings} aspect={16 / 9} />
   );
 
   it('is asked for at the size there is room for, and says how far it is', async () => {
@@ -40,7 +40,7 @@ describe('live picture', () => {
     room(1000, 450);
     const stream = await asked(1);
     // 800 wide in a room 450 high, in steps of 64 pixels.
-    expect(stream.url).toMatch(/^\/api\/shots\/7\/live\?viewer=\w+&frame=24&most=832$/);
+    expect(stream.url).toMatch(/^\/api\/shots\/7\/live\?viewer=\w+&frame=24&most=832&layer=1$/);
     stream.say('picture', update(0, null));
     expect(screen.getByText(/coarse/)).toBeTruthy();
     stream.say('picture', update(4, 0.0312));

@@ -10,7 +10,7 @@ function samplesText({ samples, target }: LiveUpdate): string {
     return 'coarse';
   }
   return samples > target
-    ? `${samples} samples, more than the shot’s ${target}`
+    ? `${samples} samples, more than the recipe’s ${target}`
     : `${samples} of ${target} samples`;
 }
 
@@ -20,12 +20,14 @@ const SETTLE_MS = 40;
 /** The picture through a shot's camera: coarse at once, refined while nobody touches anything. */
 export function LivePicture({
   shotId,
+  layerId,
   frame,
   settings,
   aspect,
   note,
 }: {
   shotId: number;
+  layerId: number;
   frame: number;
   /** Changes whenever anything that the picture depends on does. */
   settings: string;
@@ -58,7 +60,7 @@ export function LivePicture({
     let source: EventSource | undefined;
     let heard = false;
     const wait = setTimeout(() => {
-      source = new EventSource(livePicture(shotId, VIEWER, frame, most));
+      source = new EventSource(livePicture(shotId, VIEWER, frame, most, layerId));
       source.addEventListener('picture', (e) => {
         heard = true;
         setFailed(undefined);
@@ -80,7 +82,7 @@ export function LivePicture({
       clearTimeout(wait);
       source?.close();
     };
-  }, [shotId, frame, settings, most, width]);
+  }, [shotId, layerId, frame, settings, most, width]);
 
   return (
     <div ref={well} className="grid min-h-0 min-w-0 flex-1 place-items-center overflow-hidden">

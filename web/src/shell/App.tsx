@@ -3,7 +3,7 @@ import { Navigate, Route, Routes } from 'react-router';
 import { useServerEvents } from '../api/events';
 import { useProduction, useProductions } from '../api/queries';
 import { RibbonHolder } from '../timeline/RibbonHolder';
-import { STATIONS, useFollowingAddress, useGo, usePlace } from './address';
+import { LINE, STATIONS, useFollowingAddress, useGo, usePlace } from './address';
 import { Button } from './Button';
 import { ErrorBoundary } from './ErrorBoundary';
 import { Finder } from './Finder';
@@ -18,6 +18,7 @@ import { useUndo } from './undo';
 
 const SceneStation = lazy(() => import('../scene/SceneStation'));
 const ShotsStation = lazy(() => import('../shots/ShotsStation'));
+const BoardStation = lazy(() => import('../board/BoardStation'));
 const RunStation = lazy(() => import('../run/RunStation'));
 const ReviewStation = lazy(() => import('../review/ReviewStation'));
 
@@ -37,7 +38,7 @@ export function App() {
       setHelp(true);
       return true;
     }
-    const station = STATIONS[Number(e.key) - 1];
+    const station = STATIONS.find((s) => s === LINE[Number(e.key) - 1]);
     if (station) {
       go({ station });
       return true;
@@ -68,6 +69,7 @@ export function App() {
             <Routes>
               <Route path="/:production/scene/*" element={<SceneStation />} />
               <Route path="/:production/shots/*" element={<ShotsStation />} />
+              <Route path="/:production/board/*" element={<BoardStation />} />
               <Route path="/:production/run/*" element={<RunStation />} />
               <Route path="/:production/review/*" element={<ReviewStation />} />
               <Route

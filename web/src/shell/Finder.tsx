@@ -9,7 +9,7 @@ import {
 } from '@headlessui/react';
 import { useMemo, useState } from 'react';
 import { useProductions, useRuns, useShots } from '../api/queries';
-import { STATIONS, useGo } from './address';
+import { LINE, STATIONS, useGo } from './address';
 import { useChooseRun } from './current';
 import { find, type Found } from './finding';
 import { version } from './format';
@@ -28,10 +28,10 @@ export function Finder({ onClose, onHelp }: { onClose: () => void; onHelp: () =>
   const undo = useUndo();
   const all = useMemo<Found[]>(
     () => [
-      ...STATIONS.map((station, i) => ({
+      ...STATIONS.map((station) => ({
         name: capital(station),
         kind: 'station',
-        keys: String(i + 1),
+        keys: String(LINE.indexOf(station) + 1),
         run: () => go({ station }),
       })),
       { name: 'Undo', kind: 'command', keys: 'Ctrl Z', run: () => undo('undo') },
@@ -43,7 +43,7 @@ export function Finder({ onClose, onHelp }: { onClose: () => void; onHelp: () =>
         run: () => go({ station: 'shots', shot: s.name }),
       })),
       ...(runs ?? []).map((r) => ({
-        name: `${r.shot} ${version(r.number)}`,
+        name: `${r.shot} ${r.layer} ${version(r.number)}`,
         kind: 'run',
         run: () => choose(r, { station: 'run' }),
       })),

@@ -1,9 +1,11 @@
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 
 const KEYS: [string, string][] = [
-  ['1 · 2 · 3 · 4', 'Scene, Shots, Run, Review'],
+  ['1 · 2 · 5 · 6 · 7', 'Scene, Shots, Board, Run, Review'],
   ['← →', 'one frame back or on'],
   ['Home · End', 'first or last frame'],
+  ['← ↑ ↓ →', 'another strand (Board)'],
+  ['Space', 'switch the strand on or off (Board)'],
   ['Space', 'play or pause (Review)'],
   ['I · O', 'set the in or out point (Review)'],
   ['Backspace', 'clear in and out (Review)'],
@@ -23,7 +25,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
           <DialogTitle className="mb-3 font-semibold">Keyboard</DialogTitle>
           <dl>
             {KEYS.map(([k, what]) => (
-              <div key={k} className="flex gap-4 border-b border-line py-1.5 last:border-0">
+              <div key={what} className="flex gap-4 border-b border-line py-1.5 last:border-0">
                 <dt className="fig w-44 shrink-0">{k}</dt>
                 <dd className="text-t2">{what}</dd>
               </div>

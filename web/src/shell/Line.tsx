@@ -1,7 +1,7 @@
 import { NavLink } from 'react-router';
 import { addressOf, usePlace, type Station } from './address';
 import { playhead } from './playhead';
-import { useRevisions, useRuns, useShots } from '../api/queries';
+import { useRevisions, useRuns, useShots, useStrands } from '../api/queries';
 
 type Stop = { name: string; station?: Station; filled?: boolean; count?: number };
 
@@ -10,12 +10,13 @@ export function Line() {
   const revisions = useRevisions().data ?? [];
   const shots = useShots().data ?? [];
   const runs = useRuns().data ?? [];
+  const strands = useStrands().data ?? [];
   const stops: Stop[] = [
     { name: 'Scene', station: 'scene', filled: revisions.length > 0 },
     { name: 'Shots', station: 'shots', filled: shots.length > 0 },
     { name: 'Layers' },
     { name: 'Quality' },
-    { name: 'Board' },
+    { name: 'Board', station: 'board', filled: strands.some((s) => s.on) },
     {
       name: 'Run',
       station: 'run',

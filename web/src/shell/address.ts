@@ -3,8 +3,20 @@ import { useLocation, useNavigate } from 'react-router';
 import { useProduction, useProductions } from '../api/queries';
 import { playhead } from './playhead';
 
-/** The stations that are built, in the order of the work. */
-export const STATIONS = ['scene', 'shots', 'run', 'review'] as const;
+/** All stations in the order of the work; each has its place's number as its key. */
+export const LINE = [
+  'scene',
+  'shots',
+  'layers',
+  'quality',
+  'board',
+  'run',
+  'review',
+  'assembly',
+] as const;
+
+/** The stations that are built. */
+export const STATIONS = ['scene', 'shots', 'board', 'run', 'review'] as const;
 export type Station = (typeof STATIONS)[number];
 
 /** Where one is: all of it stands in the address. */
@@ -13,7 +25,9 @@ export type Place = {
   station: Station;
   /** The name of the current shot. */
   shot?: string;
-  /** The version of a run of that shot. */
+  /** The name of the current layer. */
+  layer?: string;
+  /** The version of a run of that strand. */
   version?: number;
   /** A revision of a scene that is looked at in Scene, such as `larkspur-pass.r2`. */
   revision?: string;
@@ -21,7 +35,7 @@ export type Place = {
 
 /** Reads an address; undefined where it is none of a production. */
 export function placeOf(pathname: string, search: string): Place | undefined {
-  const [production, station, shot, version] = pathname
+  const [production, station, shot, last] = pathname
     .split('/')
     .filter(Boolean)
     .map((p) => {
@@ -35,24 +49,28 @@ export function placeOf(pathname: string, search: string): Place | undefined {
   if (!production || !known) {
     return undefined;
   }
+  const query = new URLSearchParams(search);
   return {
     production,
     station: known,
     shot,
-    version: /^v\d+$/.test(version ?? '') ? Number(version!.slice(1)) : undefined,
-    revision: new URLSearchParams(search).get('revision') ?? undefined,
+    layer: known === 'board' ? last : (query.get('layer') ?? undefined),
+    version: /^v\d+$/.test(last ?? '') ? Number(last!.slice(1)) : undefined,
+    revision: query.get('revision') ?? undefined,
   };
 }
 
 /** Returns the address of a place, with the frame. */
 export function addressOf(p: Place, frame: number): string {
   const version = p.version && `v${String(p.version).padStart(3, '0')}`;
-  const path = [p.production, p.station, p.shot, p.shot && version]
+  const last = p.station === 'board' ? p.layer : version;
+  const path = [p.production, p.station, p.shot, p.shot && last]
     .filter((part): part is string => !!part)
     .map(encodeURIComponent)
     .join('/');
   const query = new URLSearchParams({
     ...(p.revision && p.station === 'scene' ? { revision: p.revision } : {}),
+    ...(p.layer && p.station !== 'board' ? { layer: p.layer } : {}),
     frame: String(frame),
   });
   return `/${path}?${query}`;
@@ -90,9 +108,9 @@ export function useGo(): (to: Partial<Place>) => void {
   return useCallback(
     (to) => {
       const base: Place = place ?? { production: '', station: 'scene' };
-      const stays =
-        (to.shot === undefined || to.shot === base.shot) &&
-        (to.production === undefined || to.production === base.production);
+      const same = (key: 'production' | 'shot' | 'layer') =>
+        to[key] === undefined || to[key] === base[key];
+      const stays = same('production') && same('shot') && same('layer');
       const { version, ...rest } = base;
       void navigate(addressOf({ ...rest, ...(stays ? { version } : {}), ...to }, playhead.now()));
     },

@@ -16,7 +16,11 @@ export function useCurrentRun(): Run | undefined {
   const shot = useCurrentShot();
   const runs = useRuns().data;
   return useMemo(() => {
-    const own = runs?.filter((r) => r.shotId === shot?.id || r.shot === place?.shot);
+    const own = runs?.filter(
+      (r) =>
+        (r.shotId === shot?.id || r.shot === place?.shot) &&
+        (!place?.layer || r.layer === place.layer),
+    );
     const named = place?.version !== undefined && own?.find((r) => r.number === place.version);
     return named || own?.[0] || (shot ? undefined : runs?.[0]);
   }, [runs, shot, place]);
@@ -28,7 +32,7 @@ export function useChooseRun() {
   const shots = useShots().data;
   return (run: Run, to: Parameters<typeof go>[0] = {}) => {
     const shot = shots?.find((s) => s.id === run.shotId);
-    go({ shot: shot?.name ?? run.shot, version: run.number, ...to });
+    go({ shot: shot?.name ?? run.shot, layer: run.layer, version: run.number, ...to });
   };
 }
 

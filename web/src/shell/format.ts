@@ -1,4 +1,4 @@
-import type { Clip, Settings } from '../api/client';
+import type { Clip, Delivery, Recipe, Settings } from '../api/client';
 
 /** Returns hours, minutes, seconds and frames, without drop, at the nearest whole rate. */
 export function timecode(frame: number, rate: number): string {
@@ -85,7 +85,7 @@ export function clipFrames(clips: Clip[], rate: number): Range | undefined {
 }
 
 /** The animations that play by a shot's settings, by name; undefined for all. */
-export const clipsOf = (settings: Settings) => settings.clips ?? undefined;
+export const clipsOf = (settings: Pick<Settings, 'clips'>) => settings.clips ?? undefined;
 
 export function clipsText([first, ...more]: string[]): string {
   if (first === undefined) {
@@ -135,3 +135,17 @@ export function everyText(n: number): string {
 export function framesText(n: number): string {
   return n === 1 ? '1 frame' : `${n} frames`;
 }
+
+/** What a recipe comes to, in a few words. */
+export const recipeText = ({ sampling, denoising, irradiance }: Recipe) =>
+  [
+    `${sampling.most} samples${sampling.adaptive ? ' at most' : ''}`,
+    denoising.picture && 'denoised',
+    irradiance.use && 'baked light',
+  ]
+    .filter(Boolean)
+    .join(', ');
+
+/** What a delivery writes, in a few words. */
+export const deliveryText = ({ formats, perPass }: Delivery) =>
+  formats.map((f) => (f === 'exr' && perPass ? 'exr for each pass' : f)).join(' and ');

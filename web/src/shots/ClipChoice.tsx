@@ -5,8 +5,7 @@ import { OpensList } from '../shell/Choice';
 import { clipFrames, clipsOf, clipsText, span } from '../shell/format';
 import { Row } from '../shell/Row';
 import { Tick } from '../shell/Tick';
-import type { Put } from './Field';
-import { withSettings } from './settings';
+import { withSettings, type Put } from './settings';
 
 /** Those of a scene's animations that a shot plays. */
 export function playing(all: Clip[], shot: Shot): Clip[] {

@@ -5,8 +5,8 @@ import type { Brightness } from '../picture/LivePicture';
 import { useNotices } from '../shell/Notices';
 import { percent } from '../shell/format';
 import { Row } from '../shell/Row';
-import { Field, type Put } from './Field';
-import { withLens } from './settings';
+import { Field } from '../shell/Field';
+import { withLens, type Put } from './settings';
 
 const EXPOSURE = 'Exposure in stops';
 
@@ -62,7 +62,7 @@ export function Exposure({ shot, put }: { shot: Shot; put: Put }) {
     <Row name="Exposure" hint={<MeterButton shot={shot} text="Meter" className="hover:text-t1" />}>
       <span className="flex items-baseline gap-2">
         <Field
-          shot={shot}
+          owner={`shot ${shot.id}`}
           label={EXPOSURE}
           value={String(stops)}
           part={(v) =>

@@ -89,7 +89,7 @@ describe('preview', () => {
     const film = await screen.findByTestId<HTMLVideoElement>('preview-film');
     expect(film.getAttribute('src')).toBe('/api/shots/7/preview/2.mp4');
     expect(screen.getByText('96 frames, 640 × 360, drawn in 5.2 s')).toBeTruthy();
-    expect(screen.getByRole('button', { name: 'Make preview again' })).toBeTruthy();
+    expect(screen.getByRole('button', { name: 'Make again' })).toBeTruthy();
   });
 
   it('says why it was refused or failed', async () => {

@@ -147,7 +147,7 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
                 <Button onClick={() => stop.mutate()}>Stop</Button>
               ) : (
                 <Button main onClick={begin}>
-                  {job?.state === 'READY' ? 'Make preview again' : 'Make preview'}
+                  {job?.state === 'READY' ? 'Make again' : 'Make preview'}
                 </Button>
               )}
             </div>

@@ -9,6 +9,8 @@ import {
   FakeServer,
   held,
   openPage,
+  recipe,
+  RECIPE,
   refusal,
   REVISION,
   RUN,
@@ -33,11 +35,9 @@ function Settings() {
   ) : null;
 }
 
-/** Settings of sixteen samples that say something more. */
-const sixteen = (more: object) => {
-  const s = saying(more as Parameters<typeof saying>[0]);
-  return { ...s, recipe: { ...s.recipe, sampling: SHOT.settings.recipe.sampling } };
-};
+/** Settings of sixteen samples that say something more of the recipe. */
+const sixteen = (more: object) =>
+  saying({ recipe: { sampling: RECIPE.document.sampling, ...more } });
 
 describe('settings of a shot', () => {
   let server: FakeServer;
@@ -264,36 +264,37 @@ describe('settings of a shot', () => {
     expect(screen.queryByText(/this range ends/)).toBeNull();
   });
 
-  it('takes noise out and writes guides by setting and pass together', async () => {
+  it('names recipe, delivery and layers', async () => {
+    const clean = { ...recipe({ denoising: { picture: true } }), id: 22, name: 'clean' };
+    server.on('GET /api/recipes?production=1', [RECIPE, clean]);
     const { user } = await open();
-    await user.click(screen.getByRole('button', { name: 'Denoise: off' }));
-    await user.click(await screen.findByRole('option', { name: 'on, guides written' }));
-    await waitFor(() => expect(kept.settings.passes.wanted).toEqual(['beauty', 'guides']));
-    expect(kept.settings).toMatchObject({ recipe: { denoising: { picture: true } } });
-    await user.click(screen.getByRole('button', { name: 'Denoise: on, guides written' }));
-    await user.click(await screen.findByRole('option', { name: 'off' }));
-    await waitFor(() => expect(kept.settings.passes.wanted).toEqual(['beauty']));
-    expect(kept.settings).toMatchObject({ recipe: { denoising: { picture: false } } });
+    await user.click(await screen.findByRole('button', { name: 'Recipe: medium' }));
+    await user.click(screen.getByRole('option', { name: /clean/ }));
+    await screen.findByText('64 samples, denoised');
+    await waitFor(() => expect(kept.recipeId).toBe(22));
+    await user.click(screen.getByRole('button', { name: 'main' }));
+    expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/board');
   });
 
   it.each([
     ['plain', {}, 'about 3 min 12 s', '96 frames at 2.0 s, from 2 frames of pass-wide v001'],
     [
       'baked',
-      { recipe: { irradiance: { use: true } } },
+      { irradiance: { use: true } },
       'about 2 min 36 s',
       '96 frames at 1.0 s, from 2 frames of pass-wide v002; before them its light, 1 min 0 s in v002',
     ],
   ])('tells what the %s shot costs from its like', async (_, settings, cost, why) => {
     const light = { state: 'FRESH', attempts: 1, seconds: 60, points: 9, failure: null };
-    const baked = { ...RUN.settings, settings: sixteen({ recipe: { irradiance: { use: true } } }) };
+    const baked = { ...RUN.settings, settings: sixteen({ irradiance: { use: true } }) };
     const other = { ...RUN.settings, camera: 'close' };
     server.on('GET /api/runs?production=1', [
       { ...RUN, id: 9, secondsPerFrame: 9, settings: other },
       { ...RUN, id: 6, number: 2, secondsPerFrame: 1, bakes: [light], settings: baked },
       { ...RUN, state: 'DONE' },
     ]);
-    kept = { ...SHOT, settings: sixteen(settings) };
+    const said = { ...RECIPE, document: sixteen(settings).recipe };
+    server.on('GET /api/recipes?production=1', [said]);
     show(<Settings />);
     // 96 frames of as many pixels and samples.
     expect((await screen.findByTestId('cost')).textContent).toBe(cost);
@@ -311,12 +312,12 @@ describe('settings of a shot', () => {
   });
 
   it('goes to the run that was started, or stays and says why not', async () => {
-    server.on('POST /api/shots/7/runs', () => refusal(409, 'its files would land on others'));
+    server.on('POST /api/runs', () => refusal(409, 'its files would land on others'));
     const { user } = await open();
     await user.click(screen.getByRole('button', { name: 'Start render' }));
     await screen.findByText('its files would land on others');
     expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/shots');
-    server.on('POST /api/shots/7/runs', RUN);
+    server.on('POST /api/runs', [RUN]);
     await user.click(screen.getByRole('button', { name: 'Start render' }));
     await waitFor(() =>
       expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/run/pass-wide/v001'),

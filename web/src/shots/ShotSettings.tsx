@@ -2,12 +2,13 @@ import type { Frames, Shot } from '../api/client';
 import {
   useChangeShot,
   useFrames,
-  useStartRender,
+  useStartStrands,
   useProduction,
   useRemoveShot,
   useRevisions,
 } from '../api/queries';
-import { useGo } from '../shell/address';
+import { layersOf, useStrandParts, useStrandView, type Layer } from '../api/strands';
+import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { useNotices } from '../shell/Notices';
@@ -15,21 +16,18 @@ import { clipFrames, clipsOf, span, type Range } from '../shell/format';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useUndo } from '../shell/undo';
-import { ClampChoice } from './ClampChoice';
 import { ClipChoice, playing } from './ClipChoice';
 import { Cost } from './Cost';
 import { Exposure } from './Exposure';
-import { Field, type Put } from './Field';
-import { FileChoice } from './FileChoice';
-import { NoiseChoice } from './NoiseChoice';
-import { withRecipe } from './settings';
+import { Field } from '../shell/Field';
+import type { Put } from './settings';
+import { NamedChoices } from './NamedChoices';
 import { SizeFields } from './SizeFields';
 
 const FRAMES = 'Frames';
 
 /** What notices about a shot's settings are about unless it is a single field. */
 const SETTINGS = 'settings';
-const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 
 /** The distance between the last frames of a range, so that a step is not taken for a gap. */
 function stepOf(f: Frames): number {
@@ -79,16 +77,16 @@ export function ShotSettings({ shot }: { shot: Shot }) {
     }
   };
   const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
-  const samples = shot.settings.recipe.sampling.most;
+  const strand = useStrandView(shot, usePlace()?.layer);
   const clips = revision?.report.animations ?? [];
   const all = (clipsOf(shot.settings) && clipFrames(playing(clips, shot), rate)) ?? revision;
   const whole = all ? span(all) : shot.frames;
   const within = !frames || !all || (frames.first >= all.first && frames.last <= all.last);
   const gap = frames && all && all.last > all.first ? gapOf(frames, all) : undefined;
   return (
-    <Panel label="Settings" actions={<Commands shot={shot} />}>
+    <Panel label="Settings" actions={<Commands shot={shot} layer={strand?.layer} />}>
       <Field
-        shot={shot}
+        owner={`shot ${shot.id}`}
         label="Name"
         value={shot.name}
         part={(name) => ({ name })}
@@ -113,7 +111,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         hint={frames && (within ? `${frames.count} of ${whole}` : `${frames.count} in all`)}
       >
         <Field
-          shot={shot}
+          owner={`shot ${shot.id}`}
           label={FRAMES}
           value={shot.frames}
           part={(f) => ({ frames: f })}
@@ -144,20 +142,8 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           ))}
         </span>
       </Row>
-      <Row name="Samples" hint="per pixel">
-        <Choice
-          label="Samples"
-          value={samples}
-          options={[...new Set([...SAMPLES, samples])]
-            .sort((a, b) => a - b)
-            .map((n) => ({ value: n, label: String(n) }))}
-          onChange={(most) => void put(withRecipe(shot, 'sampling', { most }))}
-        />
-      </Row>
       <Exposure shot={shot} put={put} />
-      <ClampChoice shot={shot} put={put} />
-      <NoiseChoice shot={shot} put={put} />
-      <FileChoice shot={shot} put={put} />
+      <NamedChoices shot={shot} put={put} />
       {gap && (
         <Remark
           text={gap.text}
@@ -165,7 +151,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           onClick={() => void put({ frames: whole }, FRAMES)}
         />
       )}
-      <Cost shot={shot} count={frames?.count ?? 0} />
+      {strand && <Cost strand={strand} count={frames?.count ?? 0} />}
     </Panel>
   );
 }
@@ -194,20 +180,26 @@ function Remark({ text, action, onClick }: { text: string; action: string; onCli
   );
 }
 
-function Commands({ shot }: { shot: Shot }) {
-  const start = useStartRender();
+function Commands({ shot, layer }: { shot: Shot; layer: Layer | undefined }) {
+  const start = useStartStrands();
+  const parts = useStrandParts();
   const remove = useRemoveShot();
   const go = useGo();
   const undo = useUndo();
   const { tell, mended } = useNotices();
+  const on = parts ? layersOf(shot, parts) : [];
+  const wanted = on.length ? on : layer ? [layer] : [];
   const render = () =>
-    start.mutate(shot.id, {
-      onSuccess: (run) => {
-        mended(SETTINGS);
-        go({ station: 'run', shot: shot.name, version: run.number });
+    start.mutate(
+      wanted.map((l) => ({ shotId: shot.id, layerId: l.id })),
+      {
+        onSuccess: ([run]) => {
+          mended(SETTINGS);
+          go({ station: 'run', shot: shot.name, layer: run?.layer, version: run?.number });
+        },
+        onError: (e) => tell(e.message, { bad: true, about: SETTINGS }),
       },
-      onError: (e) => tell(e.message, { bad: true, about: SETTINGS }),
-    });
+    );
   // These settings are gone with the shot by then, so what follows does not hang on them.
   const drop = () =>
     remove.mutateAsync(shot).then(
@@ -219,7 +211,7 @@ function Commands({ shot }: { shot: Shot }) {
     );
   return (
     <>
-      <Button main onClick={render} disabled={start.isPending}>
+      <Button main onClick={render} disabled={start.isPending || wanted.length === 0}>
         Start render
       </Button>
       <Button onClick={() => void drop()}>Remove shot</Button>

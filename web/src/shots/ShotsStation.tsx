@@ -1,9 +1,9 @@
-import { useState } from 'react';
 import { cameraPicture, type Shot } from '../api/client';
-import { useRevisions, useSavingShot, useShots } from '../api/queries';
-import { LivePicture } from '../picture/LivePicture';
+import { useRevisions, useShots } from '../api/queries';
+import { useStrandView } from '../api/strands';
+import { StrandPicture } from '../picture/StrandPicture';
 import { SlowPicture } from '../picture/SlowPicture';
-import { useGo } from '../shell/address';
+import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
 import { usePlayhead } from '../shell/playhead';
@@ -17,6 +17,7 @@ export default function ShotsStation() {
   const shots = useShots();
   const shot = useCurrentShot();
   const frame = usePlayhead();
+  const strand = useStrandView(shot, usePlace()?.layer);
   if (!shots.data) {
     return <main />;
   }
@@ -31,7 +32,11 @@ export default function ShotsStation() {
       <section className="flex min-h-0 flex-col bg-well px-4.5" aria-label="Picture">
         <div className="flex h-10 items-center justify-between">
           <span className="font-semibold">
-            {shot.name} <span className="font-normal text-t2">through {shot.camera}</span>
+            {shot.name}{' '}
+            <span className="font-normal text-t2">
+              through {shot.camera}
+              {strand && `, layer ${strand.layer.name}`}
+            </span>
           </span>
           <span className="flex items-center gap-4">
             <span className="fig text-t2">
@@ -40,37 +45,18 @@ export default function ShotsStation() {
             <PreviewButton key={shot.id} shot={shot} />
           </span>
         </div>
-        <ShotPicture key={shot.id} shot={shot} frame={frame} />
+        {strand && (
+          <StrandPicture
+            key={shot.id}
+            strand={strand}
+            frame={frame}
+            note={(brightness) => <BrightnessNote shot={shot} of={brightness} />}
+          />
+        )}
         <div className="h-11" />
       </section>
       <ShotSettings key={shot.id} shot={shot} />
     </main>
-  );
-}
-
-/** The live picture, asked for again once a change that it depends on is saved. */
-function ShotPicture({ shot, frame }: { shot: Shot; frame: number }) {
-  const depends = [
-    shot.camera,
-    shot.width,
-    shot.height,
-    shot.scale,
-    shot.revisionId,
-    JSON.stringify({ ...shot.settings, delivery: undefined }),
-  ].join();
-  const saving = useSavingShot();
-  const [saved, setSaved] = useState(depends);
-  if (!saving && saved !== depends) {
-    setSaved(depends);
-  }
-  return (
-    <LivePicture
-      shotId={shot.id}
-      frame={frame}
-      settings={saved}
-      aspect={shot.width / shot.height}
-      note={(brightness) => <BrightnessNote shot={shot} of={brightness} />}
-    />
   );
 }
 

@@ -1,7 +1,8 @@
 import type { Shot } from '../api/client';
 import { Choice } from '../shell/Choice';
 import { Row } from '../shell/Row';
-import { Field, type Put } from './Field';
+import { Field } from '../shell/Field';
+import type { Put } from './settings';
 
 const SIZES: [number, number, string][] = [
   [1280, 720, '720 lines'],
@@ -41,7 +42,7 @@ export function SizeFields({ shot, put }: { shot: Shot; put: Put }) {
     >
       <span className="flex items-baseline gap-1">
         <Field
-          shot={shot}
+          owner={`shot ${shot.id}`}
           label="Width in px"
           value={String(shot.width)}
           part={(v) => ({ width: Number(v) })}
@@ -50,7 +51,7 @@ export function SizeFields({ shot, put }: { shot: Shot; put: Put }) {
         />
         <span className="text-t3">×</span>
         <Field
-          shot={shot}
+          owner={`shot ${shot.id}`}
           label="Height in px"
           value={String(shot.height)}
           part={(v) => ({ height: Number(v) })}

@@ -4,7 +4,18 @@ import userEvent from '@testing-library/user-event';
 import type { ReactNode } from 'react';
 import { MemoryRouter, useLocation } from 'react-router';
 import { vi } from 'vitest';
-import type { Production, Revision, Run, Settings, Shot } from '../api/client';
+import type {
+  Definition,
+  Delivery,
+  LayerDocument,
+  Production,
+  Recipe,
+  Revision,
+  Run,
+  Settings,
+  Shot,
+  Strand,
+} from '../api/client';
 import { productionsQuery, queryClient } from '../api/queries';
 import { NoticeProvider } from '../shell/Notices';
 import { playhead } from '../shell/playhead';
@@ -27,6 +38,10 @@ export class FakeServer {
     this.on('GET /api/defaults', DEFAULTS);
     this.on('GET /api/productions', [PRODUCTION]);
     this.on('GET /api/productions/1/steps', { undo: null, redo: null });
+    this.on('GET /api/recipes?production=1', [RECIPE]);
+    this.on('GET /api/deliveries?production=1', [DELIVERY]);
+    this.on('GET /api/layers?production=1', [LAYER]);
+    this.on('GET /api/strands?production=1', [STRAND]);
     vi.stubGlobal('fetch', async (request: Request) => {
       const text = await request.text();
       const path = request.url.slice(location.origin.length);
@@ -177,6 +192,40 @@ function over(below: Json, above: Json): Json {
 /** Settings that say something beside the defaults. */
 export const saying = (part: Json): Settings => over(DEFAULTS.settings as Json, part) as Settings;
 
+const usual = DEFAULTS.settings;
+const definition = { version: 1, productionId: 1, place: 0 };
+
+/** A recipe that says something beside the defaults. */
+export const recipe = (part: Json = {}): Definition<Recipe> => ({
+  ...definition,
+  id: 21,
+  name: 'medium',
+  document: over(usual.recipe as Json, part) as Recipe,
+});
+
+export const RECIPE = recipe({ sampling: { most: 16 } });
+
+export const DELIVERY: Definition<Delivery> = {
+  ...definition,
+  id: 31,
+  name: 'comp',
+  document: usual.delivery,
+};
+
+export const LAYER: Definition<LayerDocument> = {
+  ...definition,
+  id: 11,
+  name: 'main',
+  document: {
+    layer: usual.layer,
+    passes: usual.passes,
+    background: true,
+    environment: null,
+    recipeId: null,
+    deliveryId: null,
+  },
+};
+
 export const SHOT: Shot = {
   id: 7,
   version: 1,
@@ -187,7 +236,26 @@ export const SHOT: Shot = {
   width: 1280,
   height: 720,
   scale: 50,
-  settings: saying({ recipe: { sampling: { most: 16 } } }),
+  place: 0,
+  recipeId: RECIPE.id,
+  deliveryId: DELIVERY.id,
+  settings: {
+    schema: 1,
+    lens: usual.lens,
+    shutter: usual.shutter,
+    crop: null,
+    clips: null,
+  },
+};
+
+export const STRAND: Strand = {
+  id: 41,
+  shotId: SHOT.id,
+  layerId: LAYER.id,
+  on: true,
+  recipeId: null,
+  deliveryId: null,
+  passes: null,
 };
 
 export const REVISION = {
@@ -214,7 +282,9 @@ export const RUN = {
   id: 5,
   productionId: 1,
   shotId: 7,
+  batch: 1,
   shot: 'pass-wide',
+  layer: 'main',
   number: 1,
   state: 'RUNNING',
   total: 4,

@@ -31,7 +31,7 @@ final class Chromium implements AutoCloseable {
 
   Chromium(String url) {
     // A busy machine is slow, not wrong.
-    PlaywrightAssertions.setDefaultAssertionTimeout(30_000);
+    PlaywrightAssertions.setDefaultAssertionTimeout(60_000);
     browser =
         playwright
             .chromium()
@@ -40,6 +40,7 @@ final class Chromium implements AutoCloseable {
                     .setExecutablePath(Path.of("/usr/bin/chromium"))
                     .setArgs(FLAGS));
     page = browser.newContext(new Browser.NewContextOptions().setViewportSize(1280, 800)).newPage();
+    page.setDefaultTimeout(120_000);
     page.onPageError(faults::add);
     page.onResponse(
         r -> {

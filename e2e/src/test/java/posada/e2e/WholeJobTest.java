@@ -37,6 +37,7 @@ class WholeJobTest {
       Page page = chromium.page;
       takeIn(page);
       setUpTheShot(page);
+      setUpTheStrand(page);
       run(page);
       review(page);
       theFinishedRunIsWatchedWhileAnotherHasNothingYet(page);
@@ -65,9 +66,7 @@ class WholeJobTest {
     button(page, "Make a shot").click();
   }
 
-  /**
-   * The range comes from the animation; size, scale and samples are changed; the picture follows.
-   */
+  /** The range comes from the animation; it and the scale are changed; the picture follows. */
   private void setUpTheShot(Page page) {
     Locator frames = page.getByLabel("Frames", new Page.GetByLabelOptions().setExact(true));
     assertThat(frames).hasValue("1-12");
@@ -84,30 +83,50 @@ class WholeJobTest {
     button(page, "Extend to 12").click();
     assertThat(frames).hasValue("1-12");
     page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("25 %")).click();
+    Accessible.check(page, "Shots");
+    theExposureIsMetered(page);
+    thePreviewPlays(page);
+  }
+
+  /** How well and into which files: said on the Board, for the strand that is chosen there. */
+  private void setUpTheStrand(Page page) {
+    link(page, "Board").click();
     page.getByLabel("Samples: 64").click();
     page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName("8").setExact(true))
         .click();
     assertThat(page.getByLabel("Samples: 8")).isVisible();
-    Accessible.check(page, "Shots");
     theLivePictureGoesOnUntouchedAndIsCleaned(page);
-    theExposureIsMetered(page);
     passesAreChosenByKeyboard(page);
-    thePreviewPlays(page);
     choose(page, "EXR files: one for all passes", "one for e");
-    choose(page, "Other files: png", "tiff1");
+    choose(page, "Other files: nothing", "tiff1");
     assertThat(page.getByLabel("Other files: tiff16")).isVisible();
     assertThat(page.getByLabel("EXR files: one for each pass")).isVisible();
+    aLayerIsAddedAndRemoved(page);
+  }
+
+  private static void aLayerIsAddedAndRemoved(Page page) {
+    button(page, "Add a layer").click();
+    Locator tick = page.getByLabel("Switch front, layer main-2 on");
+    tick.click();
+    assertThat(button(page, "Start 2 strands")).isVisible();
+    Accessible.check(page, "Board");
+    page.getByLabel("front, layer main-2, on").click();
+    page.waitForURL("**/board/front/main-2?**");
+    button(page, "Remove layer main-2").click();
+    assertThat(button(page, "Start 1 strand")).isVisible();
+    page.getByLabel("front, layer main, on").click();
+    page.waitForURL("**/board/front/main?**");
   }
 
   private static void theLivePictureGoesOnUntouchedAndIsCleaned(Page page) {
-    assertThat(page.getByText("more than the shot’s 8")).isVisible();
-    page.waitForRequest("**/live?**", () -> choose(page, "Denoise: off", "on"));
-    assertThat(page.getByLabel("Denoise: on").first()).isVisible();
+    assertThat(page.getByText("more than the recipe’s 8")).isVisible();
+    page.waitForRequest("**/live?**", () -> choose(page, "Denoise: on", "off"));
+    assertThat(page.getByLabel("Denoise: off").first()).isVisible();
     // The stream of before is closed by now: the next picture is of the new one.
     page.waitForFunction(
         "was => document.querySelector('[data-testid=live-picture]').src !== was",
         page.getByTestId("live-picture").getAttribute("src"));
-    assertThat(page.getByText("more than the shot’s 8")).isVisible();
+    assertThat(page.getByText("more than the recipe’s 8")).isVisible();
   }
 
   /** A picture that shows nothing offers the way out. */
@@ -168,7 +187,7 @@ class WholeJobTest {
 
   /** Frames land while they are watched; then the files can be had. */
   private void run(Page page) throws Exception {
-    button(page, "Start render").click();
+    button(page, "Start 1 strand").click();
     page.waitForURL("**/run/**");
     assertThat(page.getByTestId("ready")).containsText("done", patiently());
     assertThat(page.getByAltText("Frame 12", new Page.GetByAltTextOptions().setExact(true)))
@@ -217,8 +236,8 @@ class WholeJobTest {
   private static void theFinishedRunIsWatchedWhileAnotherHasNothingYet(Page page) {
     link(page, "Shots").click();
     page.getByRole(AriaRole.RADIO, new Page.GetByRoleOptions().setName("100 %")).click();
-    choose(page, "Samples: 8", "256");
-    assertThat(page.getByLabel("Samples: 256")).isVisible();
+    choose(page, "Recipe: medium", "final");
+    assertThat(page.getByLabel("Recipe: final")).isVisible();
     button(page, "Start render").click();
     page.waitForURL("**/run/**");
     link(page, "Review").click();

@@ -13,9 +13,14 @@ import org.junit.jupiter.api.Test;
 import org.springframework.jdbc.core.JdbcTemplate;
 import posada.core.settings.Crop;
 import posada.core.settings.Pass;
+import posada.core.settings.PassSettings;
+import posada.core.settings.Recipe;
+import posada.formats.files.Delivery;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
+import posada.formats.settings.ShotDocument;
+import posada.server.definitions.LayerDocument;
 
 /** A database of before the settings had a form, taken over. */
 class TypedSettingsTest {
@@ -77,9 +82,31 @@ class TypedSettingsTest {
     Flyway.configure().dataSource(pool).load().migrate();
   }
 
+  private <T> T document(String shot, Class<T> kind, String sql) {
+    return Documents.read(db.queryForObject(sql, String.class, shot), kind);
+  }
+
+  /** All that is said about a shot's pictures, wherever it stands by now. */
   private RenderDocument settings(String shot) {
-    String json = db.queryForObject("select settings from shot where name = ?", String.class, shot);
-    return Documents.read(json, RenderDocument.class);
+    String from = " from shot s join definition d on d.id = s.%s where s.name = ?";
+    String strand = " from strand t join shot s on s.id = t.shot_id";
+    String layer = strand + " join definition d on d.id = t.layer_id where s.name = ?";
+    ShotDocument s = document(shot, ShotDocument.class, "select settings from shot where name = ?");
+    LayerDocument l = document(shot, LayerDocument.class, "select d.document" + layer);
+    String passes =
+        db.queryForObject("select passes" + strand + " where s.name = ?", String.class, shot);
+    return new RenderDocument(
+        RenderDocument.SCHEMA,
+        document(shot, Recipe.class, "select d.document" + from.formatted("recipe_id")),
+        s.lens(),
+        s.shutter(),
+        s.crop(),
+        s.clips(),
+        l.background(),
+        passes == null ? l.passes() : Documents.read(passes, PassSettings.class),
+        l.layer(),
+        l.environment(),
+        document(shot, Delivery.class, "select d.document" + from.formatted("delivery_id")));
   }
 
   @Test
@@ -107,6 +134,33 @@ class TypedSettingsTest {
         "exr,png", String.join(",", d.delivery().formats().stream().map(f -> f.label()).toList()));
     assertTrue(d.delivery().perPass() && !d.background());
     assertEquals(RenderDocument.DEFAULT.recipe().bounces(), settings("plain").recipe().bounces());
+    assertEquals("main", settings("plain").layer().name());
+  }
+
+  @Test
+  void whatShotsSaidAlikeBecomesOne() {
+    shot("a", "{}");
+    shot("b", "{}");
+    shot("c", OLD);
+    migrate();
+    String names =
+        "select kind || ' ' || name from definition where production_id = 1 order by kind, place";
+    assertEquals(
+        List.of(
+            "delivery comp",
+            "delivery passes",
+            "delivery display",
+            "delivery exr-png",
+            "delivery exr-png-2",
+            "layer main",
+            "layer cars",
+            "recipe preview",
+            "recipe medium",
+            "recipe final",
+            "recipe 7-samples",
+            "recipe 7-samples-2"),
+        db.queryForList(names, String.class));
+    assertEquals(settings("a"), settings("b"));
   }
 
   @Test
@@ -137,7 +191,7 @@ class TypedSettingsTest {
         db.query(
             "select what, reason from set_aside order by id",
             (r, i) -> r.getString(1) + ": " + r.getString(2).replaceFirst(";.*", "")));
-    assertEquals(RenderDocument.DEFAULT, settings("wide"));
+    assertEquals(RenderDocument.DEFAULT.recipe(), settings("wide").recipe());
     assertEquals(List.of(2), db.queryForList("select number from run", Integer.class));
   }
 }

@@ -15,6 +15,7 @@ import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
+import posada.formats.settings.Documents;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
 
@@ -94,18 +95,15 @@ class ApiTest extends ServerCase {
         "width | 8 | width must be 16 ..",
         "height | 9000000 | (got 9000000)",
         "scale | 30 | 25, 50 or 100 % (got 30)",
-        "settings | {\"recipe\": {\"sampling\": {\"most\": 0}}} | settings.recipe.sampling: samples must be 1 .. 65536 (got 0)",
-        "settings | {\"passes\": {\"wanted\": []}} | at least one pass",
-        "settings | {\"passes\": {\"wanted\": [\"glow\"]}} | settings.passes.wanted[0] must be one of beauty,",
-        "settings | {\"delivery\": {\"formats\": [\"bmp\"]}} | settings.delivery.formats[0] must be one of exr,",
-        "settings | {\"recipe\": {\"bounces\": {\"diffuse\": -1}}} | (got -1)",
+        "settings | {\"lens\": {\"blades\": 2}} | settings.lens: aperture blades must be 3 .. 32 (got 2)",
+        "recipeId | 99999 | no recipe 99999",
+        "deliveryId | 1 | no delivery 1",
         "settings | {\"bounce\": 3} | settings.bounce is not known",
         "settings | null | settings",
         "width | 640.7 | width must be a whole number",
         "width | \"640\" | width must be a whole number",
         "frames | 12 | frames must be a text",
-        "colour | 3 | colour is not known",
-        "settings | {\"layer\": {\"name\": \"a\", \"leaveOut\": 3}} | leaveOut"
+        "colour | 3 | colour is not known"
       })
   void valuesThatAreWrongAreNamedAndNothingChanges(String field, String value, String detail)
       throws Exception {
@@ -116,13 +114,34 @@ class ApiTest extends ServerCase {
     assertEquals(before, shots());
   }
 
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "recipes | {\"sampling\": {\"most\": 0}} | document.sampling: samples must be 1 .. 65536 (got 0)",
+        "recipes | {\"bounces\": {\"diffuse\": -1}} | (got -1)",
+        "layers | {\"passes\": {\"wanted\": []}} | at least one pass",
+        "layers | {\"passes\": {\"wanted\": [\"glow\"]}} | document.passes.wanted[0] must be one of beauty,",
+        "layers | {\"layer\": {\"leaveOut\": 3}} | leaveOut",
+        "layers | {\"recipeId\": 99999} | no recipe 99999",
+        "deliveries | {\"formats\": [\"bmp\"]} | document.formats[0] must be one of exr,"
+      })
+  void definitionsThatAreWrongAreRefused(String list, String part, String detail) throws Exception {
+    JsonNode before = get("/api/" + list + "?production=1");
+    ObjectNode first = (ObjectNode) before.get(0).deepCopy();
+    first.set(
+        "document", Documents.over((ObjectNode) first.get("document"), Documents.object(part)));
+    String path = "/api/" + list + "/" + first.get("id").asLong();
+    refused(400, detail, send("PUT", path, first.toString()));
+    assertEquals(before, get("/api/" + list + "?production=1"));
+  }
+
   @Test
   void oneOfTwoChangesAtOnceIsRefused() throws Exception {
     ObjectNode mine = shot("twice", "eye"), theirs = mine.deepCopy();
-    assertEquals(200, change(samples(theirs, 5)).status());
-    refused(409, "was changed or removed elsewhere", change(samples(mine, 7)));
-    assertEquals(
-        5, shots().get(mine.get("id").asLong()).at("/settings/recipe/sampling/most").asInt());
+    assertEquals(200, change(theirs.put("width", 50)).status());
+    refused(409, "was changed or removed elsewhere", change(mine.put("width", 70)));
+    assertEquals(50, shots().get(mine.get("id").asLong()).get("width").asInt());
     // And two shots of one name cannot be told apart in the files.
     ObjectNode other = shot("twice", "eye");
     other.set("name", mine.get("name"));

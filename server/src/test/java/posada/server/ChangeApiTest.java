@@ -53,16 +53,16 @@ class ChangeApiTest extends ServerCase {
   void changesAreUndoneOneByOneAndDoneAgain() throws Exception {
     ObjectNode shot = shot("steps", "eye-steps");
     Map<String, JsonNode> made = shots(1);
-    ObjectNode changed = (ObjectNode) change(samples(shot, 11).put("frames", "3-9x2")).json();
+    ObjectNode changed = (ObjectNode) change(shot.put("width", 48).put("frames", "3-9x2")).json();
     Map<String, JsonNode> second = shots(1);
     change(changed.put("scale", 100));
     Map<String, JsonNode> third = shots(1);
     assertEquals("scale of shot eye-steps", get("/api/productions/1/steps").get("undo").asString());
     done("scale of shot eye-steps", send("POST", UNDO, ""));
     assertEquals(second, shots(1));
-    done("frames and samples of shot eye-steps", send("POST", UNDO, ""));
+    done("frames and size of shot eye-steps", send("POST", UNDO, ""));
     assertEquals(made, shots(1));
-    done("frames and samples of shot eye-steps", send("POST", REDO, ""));
+    done("frames and size of shot eye-steps", send("POST", REDO, ""));
     done("scale of shot eye-steps", send("POST", REDO, ""));
     assertEquals(third, shots(1));
     refused(404, "nothing to redo", send("POST", REDO, ""));
@@ -159,6 +159,19 @@ class ChangeApiTest extends ServerCase {
     }
   }
 
+  private static final String[] OWN = {"id", "revisionId", "recipeId", "deliveryId"};
+
+  /** Returns the name of the definition that something refers to. */
+  private static String name(String list, long production, JsonNode of, String part)
+      throws Exception {
+    for (JsonNode d : get("/api/" + list + "?production=" + production)) {
+      if (d.get("id").asLong() == of.get(part).asLong()) {
+        return d.get("name").asString();
+      }
+    }
+    throw new AssertionError("none of " + list + " in production " + production);
+  }
+
   @Test
   void aCopyHasScenesAndShotsOfItsOwn() throws Exception {
     ObjectNode shot = shot("copied", "eye-copied");
@@ -166,8 +179,13 @@ class ChangeApiTest extends ServerCase {
     long id = made.json().get("id").asLong();
     assertEquals(shots(1).keySet(), shots(id).keySet());
     JsonNode copy = shots(id).get("eye-copied");
+    assertEquals(without(shots(1).get("eye-copied"), OWN), without(copy, OWN));
+    assertEquals(name("recipes", 1, shot, "recipeId"), name("recipes", id, copy, "recipeId"));
     assertEquals(
-        without(shots(1).get("eye-copied"), "id", "revisionId"), without(copy, "id", "revisionId"));
+        name("deliveries", 1, shot, "deliveryId"), name("deliveries", id, copy, "deliveryId"));
+    JsonNode strand = get("/api/strands?production=" + id).get(0);
+    assertTrue(strand.get("on").asBoolean());
+    assertEquals("main", name("layers", id, strand, "layerId"));
     assertEquals(0, get("/api/runs?production=" + id).size());
     done(
         "copying a production to Copy of all",

@@ -49,7 +49,7 @@ class RunApiTest extends ServerCase {
   @Test
   void framesWaitForTheirLight() throws Exception {
     ObjectNode shot = shot("lit", "eye");
-    say(shot, "{\"recipe\": {\"irradiance\": {\"use\": true, \"paths\": 512}}}");
+    recipe(shot, "{\"irradiance\": {\"use\": true, \"paths\": 512}}");
     String path = startRun(shot);
     JsonNode light = ended(path, "DONE", "FRESH").get("bakes").get(0);
     assertEquals("FRESH", light.get("state").asString());
@@ -65,7 +65,7 @@ class RunApiTest extends ServerCase {
   @Test
   void framesAreLeftOutIfTheirLightCannotBeBaked() throws Exception {
     ObjectNode shot = shot("swaying", MOVING);
-    say(shot, "{\"recipe\": {\"irradiance\": {\"use\": true}}}");
+    recipe(shot, "{\"irradiance\": {\"use\": true}}");
     String path = startRun(shot);
     JsonNode light = ended(path, "FAILED", "SKIPPED").get("bakes").get(0);
     assertEquals("FAILED", light.get("state").asString());
@@ -162,7 +162,12 @@ class RunApiTest extends ServerCase {
   @Test
   void framesAreShownByChannelExposureAndSize() throws Exception {
     ObjectNode shot = shot("shown", "eye");
-    say(shot, "{\"passes\": {\"wanted\": [\"beauty\"]}}");
+    long layer = get("/api/layers?production=1").get(0).get("id").asLong();
+    String strand =
+        "[{\"id\":0,\"shotId\":%d,\"layerId\":%d,\"on\":true,\"recipeId\":null,\"deliveryId\":null,\"passes\":{\"wanted\":[\"beauty\"]}}]";
+    Answer said =
+        send("PUT", "/api/strands?production=1", strand.formatted(shot.get("id").asLong(), layer));
+    assertEquals(200, said.status(), String.valueOf(said.json()));
     String path = startRun(shot);
     ended(path, "DONE", "FRESH");
     String frame = path + "/frames/1/picture";
@@ -196,7 +201,7 @@ class RunApiTest extends ServerCase {
       }
       assertEquals("DONE", get(path).get("state").asString());
     }
-    assertTrue(heard.containsAll(Set.of("shot", "run", "frame")), heard.toString());
+    assertTrue(heard.containsAll(Set.of("stale", "run", "frame")), heard.toString());
   }
 
   @Test

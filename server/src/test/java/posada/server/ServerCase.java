@@ -165,8 +165,18 @@ abstract class ServerCase {
     return shot;
   }
 
-  static ObjectNode samples(ObjectNode shot, int n) {
-    return say(shot, "{\"recipe\": {\"sampling\": {\"most\": " + n + "}}}");
+  /** Gives a shot a recipe of its own that says something more; returns the shot. */
+  static ObjectNode recipe(ObjectNode shot, String json) throws Exception {
+    String made = "{\"productionId\":1,\"name\":\"own\",\"copyOf\":" + shot.get("recipeId") + "}";
+    ObjectNode own = (ObjectNode) send("POST", "/api/recipes", made).json;
+    own.set("document", Documents.over((ObjectNode) own.get("document"), Documents.object(json)));
+    Answer said = send("PUT", "/api/recipes/" + own.get("id").asLong(), own.toString());
+    assertEquals(200, said.status, String.valueOf(said.json));
+    return shot.put("recipeId", own.get("id").asLong());
+  }
+
+  static ObjectNode samples(ObjectNode shot, int n) throws Exception {
+    return recipe(shot, "{\"sampling\": {\"most\": " + n + "}}");
   }
 
   static Answer change(ObjectNode shot) throws Exception {

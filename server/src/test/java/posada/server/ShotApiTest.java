@@ -229,8 +229,9 @@ class ShotApiTest extends ServerCase {
     JsonNode all = get("/api/formats");
     all.get("formats").forEach(f -> formats.add(f.get("extension").asString()));
     all.get("compressions").forEach(c -> packed.add(c.asString()));
-    ObjectNode shot = small("listed", 1);
-    shot.at("/settings/passes/wanted")
+    get("/api/layers?production=1")
+        .get(0)
+        .at("/document/passes/wanted")
         .forEach(p -> assertTrue(passes.contains(p.asString()), p + " is new"));
     assertTrue(passes.size() > 10, passes.toString());
     assertTrue(formats.contains("exr"), formats.toString());

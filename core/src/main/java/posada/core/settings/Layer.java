@@ -33,7 +33,9 @@ public record Layer(
   private static final Pattern NAME = Pattern.compile("[a-z0-9][a-z0-9_-]{0,39}");
 
   /** Everything as the scene has it. */
-  public static final Layer MAIN = named("main");
+  public static final Layer MAIN =
+      new Layer(
+          "main", Role.SEEN, List.of(), null, List.of(), List.of(1f, 1f, 1f), true, false, null);
 
   /** What an object is in a layer. */
   public enum Role {
@@ -164,8 +166,9 @@ public record Layer(
     f.forEach(v -> Limits.within(what, v, 0, 1e6));
   }
 
-  private static Layer named(String name) {
+  /** Returns the same layer under another name. */
+  public Layer named(String other) {
     return new Layer(
-        name, Role.SEEN, List.of(), null, List.of(), List.of(1f, 1f, 1f), true, false, null);
+        other, otherwise, objects, material, lights, environment, textures, under, region);
   }
 }

@@ -50,6 +50,11 @@ public record Delivery(
     }
   }
 
+  /** Returns the same with a file for each pass, or one for all. */
+  public Delivery perPass(boolean each) {
+    return new Delivery(formats, pattern, compression, each, quality, fill);
+  }
+
   /** Returns the same in other formats. */
   public Delivery as(List<FileFormat> others) {
     return new Delivery(others, pattern, compression, perPass, quality, fill);

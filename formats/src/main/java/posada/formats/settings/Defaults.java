@@ -77,6 +77,7 @@ final class Defaults extends ValueDeserializerModifier {
           Map.entry(EnvironmentDocument.Glow.class, EnvironmentDocument.Glow.DEFAULT),
           Map.entry(EnvironmentDocument.Picture.class, Map.of("rotation", 0, "strength", 1)),
           Map.entry(EnvironmentDocument.Day.class, day()),
+          Map.entry(ShotDocument.class, ShotDocument.DEFAULT),
           Map.entry(RenderDocument.class, RenderDocument.DEFAULT));
 
   private static Map<String, Object> nothing(String... keys) {

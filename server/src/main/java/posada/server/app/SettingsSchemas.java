@@ -77,6 +77,9 @@ final class SettingsSchemas {
 
   /** Lets those parts of settings be null that may be, and names the catalogue's passes. */
   static void complete(Map<String, Schema> schemas) {
+    orNull(schemas, "Strand", "passes");
+    orNull(schemas, "NewRuns", "strands");
+    orNull(schemas, "LayerDocument", "environment");
     schemas.get("PassEntry").getProperties().put("name", choice(Pass.class));
     Documents.mayBeNull()
         .forEach(
@@ -86,6 +89,11 @@ final class SettingsSchemas {
                 names.forEach(n -> s.getProperties().computeIfPresent(n, (k, v) -> orNull(v)));
               }
             });
+  }
+
+  private static void orNull(Map<String, Schema> schemas, String kind, String part) {
+    ((Map<String, Schema>) schemas.get(kind).getProperties())
+        .computeIfPresent(part, (k, v) -> orNull(v));
   }
 
   private static Schema orNull(Object part) {

@@ -7,6 +7,10 @@ public record Stale(Kind list) {
   public enum Kind {
     PRODUCTIONS,
     REVISIONS,
-    SHOTS
+    SHOTS,
+    LAYERS,
+    RECIPES,
+    DELIVERIES,
+    STRANDS
   }
 }

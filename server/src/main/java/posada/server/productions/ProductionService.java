@@ -2,6 +2,7 @@ package posada.server.productions;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.stream.Stream;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -27,17 +28,17 @@ public class ProductionService implements Changeable {
   private final ProductionRepository productions;
   private final ChangeLog log;
   private final EventHub events;
-  private final ObjectProvider<ProductionCopier> copiers;
+  private final ObjectProvider<ProductionPart> parts;
 
   ProductionService(
       ProductionRepository productions,
       ChangeLog log,
       EventHub events,
-      ObjectProvider<ProductionCopier> copiers) {
+      ObjectProvider<ProductionPart> parts) {
     this.productions = productions;
     this.log = log;
     this.events = events;
-    this.copiers = copiers;
+    this.parts = parts;
   }
 
   /** Returns all productions, the oldest first. */
@@ -56,7 +57,9 @@ public class ProductionService implements Changeable {
   @Transactional
   public Production add(String name) {
     Production p = new Production(0, 1, name, "", FRAME_RATE, WIDTH, HEIGHT, false);
-    return added(productions.add(p.with(1, address(0, name))), "making production ");
+    Production made = productions.add(p.with(1, address(0, name)));
+    inOrder().forEach(part -> part.begin(made));
+    return added(made, "making production ");
   }
 
   /** Copies a production with its scenes and shots, without its runs. */
@@ -74,10 +77,12 @@ public class ProductionService implements Changeable {
                 from.width(),
                 from.height(),
                 false));
-    copiers.stream()
-        .sorted(Comparator.comparingInt(ProductionCopier::order))
-        .forEach(c -> c.copy(from, to));
+    inOrder().forEach(part -> part.copy(from, to));
     return added(to, "copying a production to ");
+  }
+
+  private Stream<ProductionPart> inOrder() {
+    return parts.stream().sorted(Comparator.comparingInt(ProductionPart::order));
   }
 
   private Production added(Production p, String what) {

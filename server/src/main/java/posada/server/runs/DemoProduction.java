@@ -14,10 +14,11 @@ import org.springframework.context.event.EventListener;
 import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Component;
 import posada.core.settings.Denoising;
-import posada.core.settings.RenderSettings;
+import posada.core.settings.Recipe;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
 import posada.server.app.PosadaProperties;
+import posada.server.definitions.Recipes;
 import posada.server.productions.Production;
 import posada.server.productions.ProductionService;
 import posada.server.scenes.Revision;
@@ -45,6 +46,7 @@ class DemoProduction {
   private final ProductionService productions;
   private final SceneService scenes;
   private final ShotService shots;
+  private final Recipes recipes;
   private final RunService runs;
 
   DemoProduction(
@@ -52,11 +54,13 @@ class DemoProduction {
       ProductionService productions,
       SceneService scenes,
       ShotService shots,
+      Recipes recipes,
       RunService runs) {
     this.properties = properties;
     this.productions = productions;
     this.scenes = scenes;
     this.shots = shots;
+    this.recipes = recipes;
     this.runs = runs;
   }
 
@@ -80,7 +84,7 @@ class DemoProduction {
         first = first == null ? s : first;
       }
       if (first != null && file.endsWith(FIRST)) {
-        start(first);
+        start(p, first);
       }
     }
     LOG.info("the demo production is ready");
@@ -96,33 +100,11 @@ class DemoProduction {
   }
 
   /** Renders a shot small, and leaves it as it was. */
-  private void start(Shot s) throws ImportException {
-    RenderSettings few = s.settings().settings().with(SAMPLES, 0).with(new Denoising(true, 1));
-    Shot small =
-        shots.change(
-            new Shot(
-                s.id(),
-                s.version(),
-                s.revisionId(),
-                s.name(),
-                s.camera(),
-                FRAMES,
-                s.width(),
-                s.height(),
-                25,
-                s.settings().with(few)));
-    runs.start(small.id());
-    shots.change(
-        new Shot(
-            s.id(),
-            small.version(),
-            s.revisionId(),
-            s.name(),
-            s.camera(),
-            s.frames(),
-            s.width(),
-            s.height(),
-            s.scale(),
-            s.settings().with(s.settings().settings().with(new Denoising(true, 1)))));
+  private void start(Production p, Shot s) throws ImportException {
+    Recipe few = Recipe.DEFAULT.with(Recipe.DEFAULT.sampling().with(SAMPLES, 0));
+    long recipe = recipes.add(p.id(), "look", few.with(new Denoising(true, 1))).id();
+    Shot small = shots.change(s.with(FRAMES, 25, recipe));
+    runs.start(small.id(), null);
+    shots.change(small.with(s.frames(), s.scale(), s.recipeId()));
   }
 }

@@ -7,9 +7,10 @@ import posada.formats.job.StrandDocument;
 import posada.server.app.Pushed;
 
 /**
- * A batch that was started.
+ * A strand of a batch that was started.
  *
- * @param number version of the shot's files
+ * @param batch number that it shares with those that were started with it
+ * @param number version of the strand's files
  * @param folder absolute path of the files
  * @param fresh frames that are finished; likewise waiting, rendering, failed, skipped
  * @param secondsPerFrame mean over finished frames that were rendered here; null before the first
@@ -21,8 +22,10 @@ import posada.server.app.Pushed;
 public record Run(
     long id,
     long productionId,
+    int batch,
     @Schema(types = {"integer", "null"}) Long shotId,
     String shot,
+    String layer,
     int number,
     RunState state,
     StrandDocument settings,

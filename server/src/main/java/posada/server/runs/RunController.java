@@ -4,6 +4,7 @@ import java.util.List;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 
@@ -30,9 +31,21 @@ class RunController {
     return runs.ledger(id);
   }
 
+  /**
+   * Which strands are to be rendered.
+   *
+   * @param strands null for all that are on
+   */
+  record NewRuns(long productionId, List<RunService.Wanted> strands) {}
+
+  @PostMapping("/api/runs")
+  List<Run> start(@RequestBody NewRuns n) {
+    return runs.startAll(n.productionId(), n.strands());
+  }
+
   @PostMapping("/api/shots/{id}/runs")
-  Run start(@PathVariable long id) {
-    return runs.start(id);
+  Run start(@PathVariable long id, @RequestParam(required = false) Long layer) {
+    return runs.start(id, layer);
   }
 
   @PostMapping("/api/runs/{id}/cancel")

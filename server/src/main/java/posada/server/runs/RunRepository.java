@@ -49,17 +49,23 @@ class RunRepository {
   }
 
   /**
-   * Returns the number that the next run of a shot gets.
+   * Returns the number that the next version of a strand's files gets.
    *
-   * @param key the folder of all versions, as {@link NamePattern#folded} makes it: shots that share
-   *     it share their numbers, so that neither writes over the other's files
+   * @param key the folder of all versions, as {@link NamePattern#folded} makes it: strands that
+   *     share it share their numbers, so that neither writes over the other's files
    */
-  int nextNumber(long productionId, String shot, String key) {
+  int nextNumber(String key) {
     Integer last =
-        db.select(max(RUN.NUMBER))
+        db.select(max(RUN.NUMBER)).from(RUN).where(RUN.FOLDER_KEY.eq(key)).fetchSingle().value1();
+    return last == null ? 1 : last + 1;
+  }
+
+  /** Returns the number that the next batch of a production gets. */
+  int nextBatch(long productionId) {
+    Integer last =
+        db.select(max(RUN.BATCH))
             .from(RUN)
-            .where(RUN.FOLDER_KEY.eq(key))
-            .or(RUN.PRODUCTION_ID.eq(productionId).and(RUN.SHOT.eq(shot)))
+            .where(RUN.PRODUCTION_ID.eq(productionId))
             .fetchSingle()
             .value1();
     return last == null ? 1 : last + 1;
@@ -72,12 +78,14 @@ class RunRepository {
    * @throws org.springframework.dao.DuplicateKeyException if another run took the number
    */
   @Transactional
-  long add(long productionId, long shotId, StrandDocument s, String folder, String key) {
+  long add(long productionId, int batch, long shotId, StrandDocument s, String folder, String key) {
     long id =
         db.insertInto(RUN)
             .set(RUN.PRODUCTION_ID, productionId)
+            .set(RUN.BATCH, batch)
             .set(RUN.SHOT_ID, shotId)
             .set(RUN.SHOT, s.shot())
+            .set(RUN.LAYER, s.settings().layer().name())
             .set(RUN.NUMBER, s.version())
             .set(RUN.STATE, RunState.RUNNING.name())
             .set(RUN.SETTINGS, Documents.write(s))
@@ -413,8 +421,10 @@ class RunRepository {
     return new Run(
         r.getId(),
         r.getProductionId(),
+        r.getBatch(),
         r.getShotId(),
         r.getShot(),
+        r.getLayer(),
         r.getNumber(),
         RunState.valueOf(r.getState()),
         s,

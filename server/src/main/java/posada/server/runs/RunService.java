@@ -19,6 +19,7 @@ import posada.core.trace.RenderScene;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
+import posada.formats.settings.RenderDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -28,6 +29,8 @@ import posada.server.scenes.Revision;
 import posada.server.scenes.SceneService;
 import posada.server.shots.Shot;
 import posada.server.shots.ShotService;
+import posada.server.shots.Strand;
+import posada.server.shots.StrandService;
 import posada.server.storage.DataFolder;
 
 /** Starting runs, cancelling and resuming them, and taking them up after a restart. */
@@ -43,6 +46,7 @@ public class RunService {
   private final RunRepository runs;
   private final FrameQueue queue;
   private final ShotService shots;
+  private final StrandService strands;
   private final SceneService scenes;
   private final DataFolder folder;
   private final EventHub events;
@@ -53,12 +57,14 @@ public class RunService {
       RunRepository runs,
       FrameQueue queue,
       ShotService shots,
+      StrandService strands,
       SceneService scenes,
       DataFolder folder,
       EventHub events) {
     this.runs = runs;
     this.queue = queue;
     this.shots = shots;
+    this.strands = strands;
     this.scenes = scenes;
     this.folder = folder;
     this.events = events;
@@ -77,33 +83,79 @@ public class RunService {
     return runs.ledger(find(id).id());
   }
 
-  /** Freezes a shot's settings into a run and sends its frames to the queue. */
-  public Run start(long shotId) {
-    Shot shot = shots.find(shotId);
+  /**
+   * Starts the render of one layer of a shot.
+   *
+   * @param layer null for the first that is on
+   */
+  public Run start(long shotId, Long layer) {
+    return start(List.of(ready(shots.find(shotId), layer))).get(0);
+  }
+
+  /** A strand by its shot and layer. */
+  public record Wanted(long shotId, long layerId) {}
+
+  /**
+   * Starts the render of strands: all of them, or none if one of them cannot be rendered.
+   *
+   * @param wanted null for all of the production that are on
+   */
+  List<Run> startAll(long production, List<Wanted> wanted) {
+    List<Wanted> all =
+        wanted != null
+            ? wanted
+            : strands.all(production).stream()
+                .filter(Strand::on)
+                .map(s -> new Wanted(s.shotId(), s.layerId()))
+                .toList();
+    if (all.isEmpty()) {
+      throw new IllegalArgumentException("No strand is on; switch one on first.");
+    }
+    return start(all.stream().map(w -> ready(shots.find(w.shotId()), w.layerId())).toList());
+  }
+
+  /** A strand that can be rendered, with all that is said about it. */
+  private record Ready(Shot shot, Revision revision, RenderDocument document) {}
+
+  private Ready ready(Shot shot, Long layer) {
     Revision r = scenes.revision(shot.revisionId());
-    Production p = scenes.productionOf(r);
-    checkMemory(shot, r);
-    FrameRange range = FrameRange.parse(shot.frames());
-    new NamePattern(shot.settings().delivery().pattern()).check(range.size());
+    RenderDocument d = shots.document(shot, layer);
+    checkMemory(shot, d, r);
+    new NamePattern(d.delivery().pattern()).check(FrameRange.parse(shot.frames()).size());
+    return new Ready(shot, r, d);
+  }
+
+  private List<Run> start(List<Ready> all) {
+    Production p = scenes.productionOf(all.get(0).revision());
+    int batch = runs.nextBatch(p.id());
+    return all.stream().map(s -> start(p, batch, s)).toList();
+  }
+
+  /** Freezes what is said about a strand and sends its frames to the queue. */
+  private Run start(Production p, int batch, Ready s) {
     for (int attempt = 1; ; attempt++) {
       try {
-        long id = add(p, r, shot);
-        queue.send(id, find(id).lightIs(FrameState.WAITING), range.frames());
+        long id = add(p, batch, s);
+        List<Integer> frames = FrameRange.parse(s.shot().frames()).frames();
+        queue.send(id, find(id).lightIs(FrameState.WAITING), frames);
         return changed(id);
       } catch (DuplicateKeyException taken) {
-        // Another run of the shot was started at the same moment.
+        // Another run of the strand was started at the same moment.
         if (attempt == MOST_STARTS) {
           throw new ConflictException(
-              "Too many runs of \"" + shot.name() + "\" are being started at once; try again.");
+              "Too many runs of \"" + s.shot().name() + "\" are being started at once; try again.");
         }
       }
     }
   }
 
-  private long add(Production p, Revision r, Shot shot) {
-    String key = DataFolder.versionsKey(p.name(), shot.name());
-    int number = runs.nextNumber(p.id(), shot.name(), key);
-    while (Files.exists(folder.version(p.name(), shot.name(), number))) {
+  private long add(Production p, int batch, Ready ready) {
+    Shot shot = ready.shot();
+    Revision r = ready.revision();
+    RenderDocument d = ready.document();
+    String key = DataFolder.versionsKey(p.name(), shot.name(), d.layer().name());
+    int number = runs.nextNumber(key);
+    while (Files.exists(folder.version(p.name(), shot.name(), d.layer().name(), number))) {
       number++; // Files of a run that is not known here: they are not ours to write over.
     }
     StrandDocument s =
@@ -120,17 +172,16 @@ public class RunService {
             p.frameRate(),
             shot.scaledWidth(),
             shot.scaledHeight(),
-            shot.settings(),
+            d,
             number,
             LocalDate.now(clock).toString());
-    Path files = folder.version(p.name(), shot.name(), number);
+    Path files = folder.version(p.name(), shot.name(), d.layer().name(), number);
     FrameJob.files(s, files); // Refuses what cannot be written.
-    return runs.add(p.id(), shot.id(), s, files.toString(), key);
+    return runs.add(p.id(), batch, shot.id(), s, files.toString(), key);
   }
 
-  private static void checkMemory(Shot shot, Revision r) {
-    long frame =
-        RenderScene.filmBytes(shot.scaledWidth(), shot.scaledHeight(), shot.settings().settings());
+  private static void checkMemory(Shot shot, RenderDocument d, Revision r) {
+    long frame = RenderScene.filmBytes(shot.scaledWidth(), shot.scaledHeight(), d.settings());
     long need = r.report().memoryBytes() + frame;
     long most = Runtime.getRuntime().maxMemory();
     if (need > most) {

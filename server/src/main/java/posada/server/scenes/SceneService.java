@@ -44,13 +44,13 @@ import posada.server.app.Stale;
 import posada.server.changes.ChangeLog;
 import posada.server.changes.Changeable;
 import posada.server.productions.Production;
-import posada.server.productions.ProductionCopier;
+import posada.server.productions.ProductionPart;
 import posada.server.productions.ProductionService;
 import posada.server.storage.DataFolder;
 
 /** Importing scenes and showing what is in them. */
 @Service
-public class SceneService implements Changeable, ProductionCopier {
+public class SceneService implements Changeable, ProductionPart {
   /** So few samples are enough, since the noise is taken out of small pictures. */
   private static final int LEAST_SAMPLES = 4;
 

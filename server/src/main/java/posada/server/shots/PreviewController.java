@@ -9,6 +9,7 @@ import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import posada.formats.gltf.ImportException;
 import posada.formats.preview.PreviewRecipe;
@@ -23,9 +24,12 @@ class PreviewController {
   }
 
   @PostMapping("/api/shots/{id}/preview")
-  PreviewJob start(@PathVariable long id, @RequestBody PreviewRecipe recipe)
+  PreviewJob start(
+      @PathVariable long id,
+      @RequestParam(required = false) Long layer,
+      @RequestBody PreviewRecipe recipe)
       throws ImportException {
-    return previews.start(id, recipe);
+    return previews.start(id, layer, recipe);
   }
 
   /** Answers 204 where there is none yet. */

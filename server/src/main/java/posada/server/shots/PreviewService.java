@@ -23,6 +23,7 @@ import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.preview.PreviewFilm;
 import posada.formats.preview.PreviewRecipe;
+import posada.formats.settings.RenderDocument;
 import posada.formats.video.Mp4File;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -85,11 +86,12 @@ class PreviewService {
    *
    * @param r how it is drawn
    */
-  PreviewJob start(long shotId, PreviewRecipe r) throws ImportException {
+  PreviewJob start(long shotId, Long layer, PreviewRecipe r) throws ImportException {
     Shot s = shots.find(shotId);
-    RenderSettings settings = s.settings().settings();
+    RenderDocument d = shots.document(s, layer);
+    RenderSettings settings = d.settings();
     Revision revision = scenes.revision(s.revisionId());
-    RenderScene scene = library.get(revision, s.settings());
+    RenderScene scene = library.get(revision, d);
     Production production = scenes.productionOf(revision);
     FrameRate rate = new FrameRate(production.frameRate());
     List<Moment> moments = whole(s.frames()).stream().map(rate::moment).toList();

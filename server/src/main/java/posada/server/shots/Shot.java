@@ -3,7 +3,7 @@ package posada.server.shots;
 import java.util.List;
 import posada.core.plan.FrameRange;
 import posada.core.settings.Limits;
-import posada.formats.settings.RenderDocument;
+import posada.formats.settings.ShotDocument;
 
 /**
  * A camera with a frame range, size and settings.
@@ -11,6 +11,9 @@ import posada.formats.settings.RenderDocument;
  * @param version counts changes, for noticing two at once
  * @param frames as written, such as {@code 1-96x4}
  * @param scale percent of the size: 25, 50 or 100
+ * @param place among the others, from 0
+ * @param recipeId how well it is rendered, where neither strand nor layer says otherwise
+ * @param deliveryId how it is written, likewise
  * @param settings what else it says about its pictures
  */
 public record Shot(
@@ -23,7 +26,10 @@ public record Shot(
     int width,
     int height,
     int scale,
-    RenderDocument settings) {
+    int place,
+    long recipeId,
+    long deliveryId,
+    ShotDocument settings) {
   /** Most letters of a name. */
   private static final int LONGEST_NAME = 100;
 
@@ -60,15 +66,54 @@ public record Shot(
   /** Returns the same shot with another version. */
   Shot with(int otherVersion) {
     return new Shot(
-        id, otherVersion, revisionId, name, camera, frames, width, height, scale, settings);
+        id,
+        otherVersion,
+        revisionId,
+        name,
+        camera,
+        frames,
+        width,
+        height,
+        scale,
+        place,
+        recipeId,
+        deliveryId,
+        settings);
   }
 
-  Shot at(long newRevision) {
-    return new Shot(id, version, newRevision, name, camera, frames, width, height, scale, settings);
+  /** Returns the same shot of another revision, with other numbers for recipe and delivery. */
+  Shot at(long newRevision, long recipe, long delivery) {
+    return new Shot(
+        id,
+        version,
+        newRevision,
+        name,
+        camera,
+        frames,
+        width,
+        height,
+        scale,
+        place,
+        recipe,
+        delivery,
+        settings);
   }
 
-  /** Returns the same shot with other settings. */
-  public Shot with(RenderDocument other) {
-    return new Shot(id, version, revisionId, name, camera, frames, width, height, scale, other);
+  /** Returns the same shot with other frames, scale and recipe. */
+  public Shot with(String otherFrames, int otherScale, long recipe) {
+    return new Shot(
+        id,
+        version,
+        revisionId,
+        name,
+        camera,
+        otherFrames,
+        width,
+        height,
+        otherScale,
+        place,
+        recipe,
+        deliveryId,
+        settings);
   }
 }

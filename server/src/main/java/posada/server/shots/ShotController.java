@@ -56,13 +56,15 @@ class ShotController {
   }
 
   @GetMapping("/api/shots/{id}/estimate")
-  ShotService.Estimate estimate(@PathVariable long id) throws ImportException {
-    return shots.estimate(id);
+  ShotService.Estimate estimate(@PathVariable long id, @RequestParam(required = false) Long layer)
+      throws ImportException {
+    return shots.estimate(id, layer);
   }
 
   @PostMapping("/api/shots/{id}/meter")
-  ShotService.Metered meter(@PathVariable long id) throws ImportException {
-    return shots.meter(id);
+  ShotService.Metered meter(@PathVariable long id, @RequestParam(required = false) Long layer)
+      throws ImportException {
+    return shots.meter(id, layer);
   }
 
   @DeleteMapping("/api/shots/{id}/meter")
@@ -97,7 +99,8 @@ class ShotController {
       @PathVariable long id,
       @RequestParam String viewer,
       @RequestParam int frame,
-      @RequestParam(defaultValue = "960") int most) {
+      @RequestParam(defaultValue = "960") int most,
+      @RequestParam(required = false) Long layer) {
     Shot s = shots.find(id);
     double fit =
         Math.min(1, Math.max(16, most) / (double) Math.max(s.scaledWidth(), s.scaledHeight()));
@@ -110,6 +113,6 @@ class ShotController {
             frame,
             Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
             Math.max(1, (int) Math.round(s.scaledHeight() * fit)),
-            s.settings()));
+            shots.document(s, layer)));
   }
 }

@@ -4,7 +4,7 @@ import java.util.LinkedHashSet;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
-import posada.formats.settings.RenderDocument;
+import posada.formats.settings.ShotDocument;
 
 /** Says in a few words what is not the same in two states of a shot. */
 final class ShotDifference {
@@ -30,19 +30,14 @@ final class ShotDifference {
     differ(what, "frames", before, after, Shot::frames);
     differ(what, "size", before, after, s -> s.width() + "x" + s.height());
     differ(what, "scale", before, after, Shot::scale);
-    RenderDocument a = before.settings(), b = after.settings();
-    differ(what, "samples", a, b, d -> d.recipe().sampling());
-    differ(what, "bounces and clamp", a, b, d -> d.recipe().bounces());
-    differ(what, "denoise", a, b, d -> d.recipe().denoising());
-    differ(what, "baked light", a, b, d -> d.recipe().irradiance());
-    differ(what, "lens", a, b, RenderDocument::lens);
-    differ(what, "shutter", a, b, RenderDocument::shutter);
-    differ(what, "region", a, b, RenderDocument::crop);
-    differ(what, "animation", a, b, RenderDocument::clips);
-    differ(what, "passes", a, b, RenderDocument::passes);
-    differ(what, "layer", a, b, RenderDocument::layer);
-    differ(what, "environment", a, b, RenderDocument::environment);
-    differ(what, "files", a, b, RenderDocument::delivery);
+    differ(what, "place", before, after, Shot::place);
+    differ(what, "recipe", before, after, Shot::recipeId);
+    differ(what, "delivery", before, after, Shot::deliveryId);
+    ShotDocument a = before.settings(), b = after.settings();
+    differ(what, "lens", a, b, ShotDocument::lens);
+    differ(what, "shutter", a, b, ShotDocument::shutter);
+    differ(what, "region", a, b, ShotDocument::crop);
+    differ(what, "animation", a, b, ShotDocument::clips);
     String all = what.isEmpty() ? "settings" : String.join(", ", what);
     return all.replaceFirst(", ([^,]*)$", " and $1") + " of shot " + after.name();
   }

@@ -12,7 +12,7 @@ import org.jooq.Record;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Repository;
 import posada.formats.settings.Documents;
-import posada.formats.settings.RenderDocument;
+import posada.formats.settings.ShotDocument;
 import posada.server.app.ConflictException;
 
 /** Keeps shots. */
@@ -24,11 +24,11 @@ class ShotRepository {
     this.db = db;
   }
 
-  /** Returns a production's shots, the oldest first. */
+  /** Returns a production's shots in their order. */
   List<Shot> all(long production) {
     return db.selectFrom(SHOT)
         .where(SHOT.PRODUCTION_ID.eq(production), SHOT.REMOVED.isFalse())
-        .orderBy(SHOT.ID)
+        .orderBy(SHOT.PLACE, SHOT.ID)
         .fetch()
         .map(ShotRepository::shot);
   }
@@ -49,6 +49,9 @@ class ShotRepository {
         entry(SHOT.WIDTH, s.width()),
         entry(SHOT.HEIGHT, s.height()),
         entry(SHOT.SCALE, s.scale()),
+        entry(SHOT.PLACE, s.place()),
+        entry(SHOT.RECIPE_ID, s.recipeId()),
+        entry(SHOT.DELIVERY_ID, s.deliveryId()),
         entry(SHOT.SETTINGS, Documents.write(s.settings())));
   }
 
@@ -126,6 +129,9 @@ class ShotRepository {
         r.get(SHOT.WIDTH),
         r.get(SHOT.HEIGHT),
         r.get(SHOT.SCALE),
-        Documents.read(r.get(SHOT.SETTINGS), RenderDocument.class));
+        r.get(SHOT.PLACE),
+        r.get(SHOT.RECIPE_ID),
+        r.get(SHOT.DELIVERY_ID),
+        Documents.read(r.get(SHOT.SETTINGS), ShotDocument.class));
   }
 }

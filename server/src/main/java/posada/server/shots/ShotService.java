@@ -5,7 +5,6 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -13,16 +12,13 @@ import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.settings.Moment;
-import posada.core.settings.Pass;
-import posada.core.settings.RenderSettings;
 import posada.core.trace.Meter;
 import posada.core.trace.RenderScene;
-import posada.formats.files.Delivery;
-import posada.formats.files.FileFormat;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneReport.CameraLine;
 import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
+import posada.formats.settings.ShotDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -30,8 +26,13 @@ import posada.server.app.RenderThreads;
 import posada.server.app.Stale;
 import posada.server.changes.ChangeLog;
 import posada.server.changes.Changeable;
+import posada.server.definitions.Definition;
+import posada.server.definitions.DefinitionUser;
+import posada.server.definitions.Deliveries;
+import posada.server.definitions.Layers;
+import posada.server.definitions.Recipes;
 import posada.server.productions.Production;
-import posada.server.productions.ProductionCopier;
+import posada.server.productions.ProductionPart;
 import posada.server.scenes.Revision;
 import posada.server.scenes.RevisionFollower;
 import posada.server.scenes.SceneLibrary;
@@ -39,19 +40,19 @@ import posada.server.scenes.SceneService;
 
 /** Making and changing shots. */
 @Service
-public class ShotService implements RevisionFollower, Changeable, ProductionCopier {
+public class ShotService implements RevisionFollower, Changeable, DefinitionUser, ProductionPart {
   private static final String KIND = "shot";
 
-  /** What a new shot says about its pictures. */
-  private static final RenderDocument FIRST =
-      RenderDocument.DEFAULT
-          .with(
-              RenderSettings.DEFAULT.with(
-                  Set.of(Pass.BEAUTY, Pass.DEPTH, Pass.NORMAL, Pass.ALBEDO)))
-          .with(Delivery.DEFAULT.as(List.of(FileFormat.EXR, FileFormat.PNG8)));
+  /** The recipe of a new shot, if there is one of this name; else the first. */
+  private static final String FIRST_RECIPE = "medium";
 
   private final ShotRepository shots;
   private final SceneService scenes;
+  private final StrandRepository strands;
+  private final StrandSettings settings;
+  private final Layers layers;
+  private final Recipes recipes;
+  private final Deliveries deliveries;
   private final ChangeLog log;
   private final SceneLibrary library;
   private final RenderThreads pool;
@@ -63,6 +64,11 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
   ShotService(
       ShotRepository shots,
       SceneService scenes,
+      StrandRepository strands,
+      StrandSettings settings,
+      Layers layers,
+      Recipes recipes,
+      Deliveries deliveries,
       ChangeLog log,
       SceneLibrary library,
       RenderThreads pool,
@@ -71,11 +77,16 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
     this.library = library;
     this.shots = shots;
     this.scenes = scenes;
+    this.strands = strands;
+    this.settings = settings;
+    this.layers = layers;
+    this.recipes = recipes;
+    this.deliveries = deliveries;
     this.log = log;
     this.events = events;
   }
 
-  /** Returns a production's shots, the oldest first. */
+  /** Returns a production's shots in their order. */
   public List<Shot> all(long production) {
     return shots.all(production);
   }
@@ -110,8 +121,14 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
                 p.width(),
                 p.height(),
                 50,
-                FIRST));
+                all(p.id()).stream().mapToInt(Shot::place).max().orElse(-1) + 1,
+                recipes.named(p.id(), FIRST_RECIPE).orElse(recipes.first(p.id())).id(),
+                deliveries.first(p.id()).id(),
+                ShotDocument.DEFAULT));
     recorded(p.id(), null, made);
+    // Its strands come and go with it.
+    strands.put(new Strand(0, made.id(), layers.first(p.id()).id(), true, null, null, null));
+    events.publish(new Stale(Stale.Kind.STRANDS));
     return made;
   }
 
@@ -120,7 +137,11 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
   public Shot change(Shot s) throws ImportException {
     Revision r = revision(s.revisionId());
     checkCamera(r, s.camera());
-    library.get(r, s.settings()).check(s.settings().settings());
+    recipes.of(r.productionId(), s.recipeId());
+    deliveries.of(r.productionId(), s.deliveryId());
+    for (RenderDocument d : settings.all(s, r.productionId())) {
+      library.get(r, d).check(d.settings());
+    }
     refuseShared(r.productionId(), s);
     Shot before = find(s.id());
     Shot changed = shots.change(s);
@@ -158,15 +179,25 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
    */
   public record Estimate(String rays, long memoryBytes) {}
 
-  /** Returns what a frame of a shot costs. */
-  Estimate estimate(long id) throws ImportException {
+  /** Returns the production of a shot. */
+  public Production productionOf(Shot s) {
+    return scenes.productionOf(revision(s.revisionId()));
+  }
+
+  /** Returns all that is said about the pictures of a shot's layer; see {@link StrandSettings}. */
+  public RenderDocument document(Shot s, Long layerId) {
+    return settings.of(s, productionOf(s).id(), layerId);
+  }
+
+  /** Returns what a frame of a shot's layer costs. */
+  Estimate estimate(long id, Long layer) throws ImportException {
     Shot s = find(id);
     Revision r = revision(s.revisionId());
-    RenderScene scene = library.get(r, s.settings());
-    RenderSettings settings = s.settings().settings();
+    RenderDocument d = document(s, layer);
+    RenderScene scene = library.get(r, d);
     return new Estimate(
-        settings.rays().sentence(),
-        scene.bytes() + scene.frameBytes(s.scaledWidth(), s.scaledHeight(), settings));
+        d.settings().rays().sentence(),
+        scene.bytes() + scene.frameBytes(s.scaledWidth(), s.scaledHeight(), d.settings()));
   }
 
   /**
@@ -176,13 +207,14 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
    */
   record Metered(@Schema(types = {"number", "null"}) Double stops) {}
 
-  Metered meter(long id) throws ImportException {
+  Metered meter(long id, Long layer) throws ImportException {
     Shot s = find(id);
     Object mine = new Object();
     metering.put(id, mine);
     try {
-      RenderScene scene = library.get(revision(s.revisionId()), s.settings());
-      FrameRate rate = new FrameRate(scenes.productionOf(revision(s.revisionId())).frameRate());
+      RenderDocument d = document(s, layer);
+      RenderScene scene = library.get(revision(s.revisionId()), d);
+      FrameRate rate = new FrameRate(productionOf(s).frameRate());
       List<Moment> moments =
           FrameRange.parse(s.frames()).frames().stream().map(rate::moment).toList();
       try (RenderThreads.Watched first = pool.watch()) {
@@ -193,7 +225,7 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
                 moments,
                 s.scaledWidth(),
                 s.scaledHeight(),
-                s.settings().settings(),
+                d.settings(),
                 pool.workers(),
                 () -> metering.get(id) != mine);
         return new Metered(Double.isNaN(stops) ? null : Double.valueOf(stops));
@@ -250,8 +282,19 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
   }
 
   @Override
+  public List<String> users(String kind, Definition<?> d) {
+    return all(d.productionId()).stream()
+        .filter(
+            s ->
+                kind.equals(Recipes.KIND) && s.recipeId() == d.id()
+                    || kind.equals(Deliveries.KIND) && s.deliveryId() == d.id())
+        .map(s -> "shot " + s.name())
+        .toList();
+  }
+
+  @Override
   public int order() {
-    return 1;
+    return 2; // Behind scenes and layers.
   }
 
   @Override
@@ -265,7 +308,12 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
               .findFirst()
               .orElseThrow()
               .id();
-      shots.add(to.id(), s.at(same));
+      shots.add(
+          to.id(),
+          s.at(
+              same,
+              recipes.sameIn(s.recipeId(), to.id()),
+              deliveries.sameIn(s.deliveryId(), to.id())));
     }
   }
 
@@ -283,7 +331,10 @@ public class ShotService implements RevisionFollower, Changeable, ProductionCopi
         continue;
       }
       if (has(newest, s.camera())) {
-        recorded(newest.productionId(), s, shots.change(s.at(newest.id())));
+        recorded(
+            newest.productionId(),
+            s,
+            shots.change(s.at(newest.id(), s.recipeId(), s.deliveryId())));
       } else {
         unfit.add(
             "Shot \""

@@ -63,18 +63,19 @@ public class DataFolder {
     return Files.createDirectories(folder);
   }
 
-  /** Returns the folder of one version of a shot's files. */
-  public Path version(String production, String shot, int number) {
+  /** Returns the folder of one version of a strand's files. */
+  public Path version(String production, String shot, String layer, int number) {
     return home.resolve("output")
         .resolve(NamePattern.safe(production))
         .resolve(NamePattern.safe(shot))
-        .resolve("main")
+        .resolve(NamePattern.safe(layer))
         .resolve(String.format("v%03d", number));
   }
 
-  /** Returns what is the same for all shots whose files would lie in one folder. */
-  public static String versionsKey(String production, String shot) {
-    return NamePattern.folded(production) + "/" + NamePattern.folded(shot);
+  /** Returns what is the same for all strands whose files would lie in one folder. */
+  public static String versionsKey(String production, String shot, String layer) {
+    return String.join(
+        "/", NamePattern.folded(production), NamePattern.folded(shot), NamePattern.folded(layer));
   }
 
   /** Removes a folder with everything in it. */

@@ -21,6 +21,7 @@ import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.scenes.SceneService;
 import posada.server.shots.ShotService;
+import posada.server.shots.StrandService;
 import posada.server.storage.DataFolder;
 
 /** What becomes of runs when the server starts again after it has died. */
@@ -33,6 +34,7 @@ class RecoverTest {
           ledger,
           queue,
           mock(ShotService.class),
+          mock(StrandService.class),
           mock(SceneService.class),
           mock(DataFolder.class),
           mock(EventHub.class));

@@ -41,7 +41,7 @@ class RunRepositoryTest {
   /** Adds a run of frames 1 and 2, each in a production of its own. */
   private long add(int production, String settings) {
     Run r = TestRuns.run(Path.of("f"), RunState.RUNNING, settings, List.of());
-    return ledger.add(production, 1, r.settings(), "f/" + production, "f" + production);
+    return ledger.add(production, 1, 1, r.settings(), "f/" + production, "f" + production);
   }
 
   private long add(int production) {
@@ -145,11 +145,10 @@ class RunRepositoryTest {
   }
 
   @Test
-  void shotsThatShareAFolderShareTheirNumbers() {
+  void strandsThatShareAFolderShareTheirNumbers() {
     add(1);
-    assertEquals(2, ledger.nextNumber(9, "another shot", "f1"));
-    assertEquals(2, ledger.nextNumber(1, "shot", "its new folder"));
-    assertEquals(1, ledger.nextNumber(9, "another shot", "f9"));
+    assertEquals(2, ledger.nextNumber("f1"));
+    assertEquals(1, ledger.nextNumber("f9"));
     assertThrows(IntegrityConstraintViolationException.class, () -> add(1));
   }
 

@@ -41,8 +41,10 @@ public final class TestRuns {
     return new Run(
         7,
         1,
+        1,
         1L,
         "shot",
+        "main",
         1,
         state,
         s,

@@ -4,6 +4,7 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
@@ -18,6 +19,9 @@ import posada.formats.settings.RenderDocument;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
 import posada.server.changes.ChangeLog;
+import posada.server.definitions.Deliveries;
+import posada.server.definitions.Layers;
+import posada.server.definitions.Recipes;
 import posada.server.productions.Production;
 import posada.server.scenes.Revision;
 import posada.server.scenes.SceneLibrary;
@@ -30,8 +34,20 @@ class ShotServiceTest {
   private final SceneService scenes = mock(SceneService.class);
   private final SceneLibrary library = mock(SceneLibrary.class);
   private final RenderThreads pool = mock(RenderThreads.class);
+  private final StrandSettings settings = mock(StrandSettings.class);
   private final ShotService service =
-      new ShotService(shots, scenes, mock(ChangeLog.class), library, pool, mock(EventHub.class));
+      new ShotService(
+          shots,
+          scenes,
+          mock(StrandRepository.class),
+          settings,
+          mock(Layers.class),
+          mock(Recipes.class),
+          mock(Deliveries.class),
+          mock(ChangeLog.class),
+          library,
+          pool,
+          mock(EventHub.class));
   private final RenderScene scene = mock(RenderScene.class);
 
   /** Whether each picture that the meter wanted was to be stopped. */
@@ -51,7 +67,7 @@ class ShotServiceTest {
     when(scenes.revision(0)).thenReturn(mock(Revision.class));
     when(pool.watch()).thenReturn(mock(RenderThreads.Watched.class));
     when(pool.workers()).thenReturn(Workers.CALLER);
-    when(shot.settings()).thenReturn(RenderDocument.DEFAULT);
+    when(settings.of(any(), anyLong(), any())).thenReturn(RenderDocument.DEFAULT);
     when(library.get(any(Revision.class), any()))
         .thenAnswer(
             i -> {
@@ -69,14 +85,14 @@ class ShotServiceTest {
   @Test
   void meteringIsStopped() throws Exception {
     metering(() -> service.stopMetering(SHOT));
-    assertNull(service.meter(SHOT).stops());
+    assertNull(service.meter(SHOT, null).stops());
     assertEquals(List.of(true), asked);
   }
 
   @Test
   void metersOfOtherShotsGoOn() throws Exception {
     metering(() -> service.stopMetering(SHOT + 1));
-    service.meter(SHOT);
+    service.meter(SHOT, null);
     assertEquals(List.of(false), asked);
   }
 
@@ -88,13 +104,13 @@ class ShotServiceTest {
           if (!inner[0]) {
             inner[0] = true;
             try {
-              service.meter(SHOT);
+              service.meter(SHOT, null);
             } catch (Exception e) {
               throw new IllegalStateException(e);
             }
           }
         });
-    service.meter(SHOT);
+    service.meter(SHOT, null);
     assertEquals(List.of(false, true), asked);
   }
 }

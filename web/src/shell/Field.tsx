@@ -1,34 +1,34 @@
 import { useEffect, useState } from 'react';
-import type { Shot } from '../api/client';
-import { useNotices } from '../shell/Notices';
-import { useRefusals } from '../shell/Refusals';
+import { useNotices } from './Notices';
+import { useRefusals } from './Refusals';
 
-/** Changes parts of a shot; if they are refused says why, in a notice `about` it too. */
-export type Put = (part: Partial<Shot>, about?: string) => Promise<string | undefined>;
+/** Changes parts of something; if they are refused says why, in a notice `about` it too. */
+export type Put<P> = (part: P, about?: string) => Promise<string | undefined>;
 
 /**
  * A value that is edited in place: taken with Enter or on leaving, dropped with Escape. What is
- * refused stays as it was typed, marked, until it is mended or dropped, also while another shot is
- * looked at.
+ * refused stays as it was typed, marked, until it is mended or dropped, also while something else
+ * is looked at.
  */
-export function Field({
-  shot,
+export function Field<P>({
+  owner,
   label,
   value,
   part,
   put,
   className = '',
 }: {
-  shot: Shot;
+  /** What the value is of, such as `shot 7`. */
+  owner: string;
   label: string;
   value: string;
-  /** What of the shot a value stands for. */
-  part: (v: string) => Partial<Shot>;
-  put: Put;
+  /** What a value stands for. */
+  part: (v: string) => P;
+  put: Put<P>;
   className?: string;
 }) {
   const { refusals, refuse } = useRefusals();
-  const key = `${shot.id} ${label}`;
+  const key = `${owner} ${label}`;
   const held = refusals.get(key);
   const elsewhere = held !== undefined && value !== held.at && value !== held.text.trim();
   const refused = elsewhere ? undefined : held;
@@ -42,7 +42,7 @@ export function Field({
       refuse(key, undefined);
     }
   }, [elsewhere, refuse, key]);
-  // However a refusal ends, its notice ends with it; it comes back with the shot.
+  // However a refusal ends, its notice ends with it; it comes back with its owner.
   useEffect(() => (refused ? () => mended(label) : undefined), [refused, mended, label]);
   useEffect(() => {
     if (before && before === refused) {

@@ -1,17 +1,22 @@
-import type { FormatName, Shot } from '../api/client';
+import type { Delivery, FormatName } from '../api/client';
 import { useFormats } from '../api/queries';
 import { Choice } from '../shell/Choice';
 import { Row } from '../shell/Row';
-import { Field, type Put } from './Field';
-import { PassChoice } from './PassChoice';
-import { withDelivery, withPasses } from './settings';
+import { Field, type Put } from '../shell/Field';
 
 type Other = FormatName | 'none';
 
-/** Which passes a shot has and which files they go into. */
-export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
+/** Which files frames are written into. */
+export function FileChoice({
+  owner,
+  delivery,
+  put,
+}: {
+  owner: string;
+  delivery: Delivery;
+  put: Put<Partial<Delivery>>;
+}) {
   const known = useFormats().data;
-  const { delivery, passes } = shot.settings;
   const exr = delivery.formats.includes('exr');
   const other: Other = delivery.formats.find((f) => f !== 'exr') ?? 'none';
   const formats = (linear: boolean, also: Other): FormatName[] => [
@@ -21,12 +26,6 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
   const layout = exr ? (delivery.perPass ? 'apart' : 'one') : 'none';
   return (
     <>
-      <Row name="Passes">
-        <PassChoice
-          chosen={passes.wanted}
-          onChange={(wanted) => void put(withPasses(shot, wanted))}
-        />
-      </Row>
       <Row name="EXR" hint="scene-linear">
         <Choice
           label="EXR files"
@@ -37,12 +36,10 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
             ...(other === 'none' ? [] : [{ value: 'none', label: 'no EXR' }]),
           ]}
           onChange={(v) =>
-            void put(
-              withDelivery(shot, {
-                perPass: v === 'none' ? delivery.perPass : v === 'apart',
-                formats: formats(v !== 'none', other),
-              }),
-            )
+            void put({
+              perPass: v === 'none' ? delivery.perPass : v === 'apart',
+              formats: formats(v !== 'none', other),
+            })
           }
         />
       </Row>
@@ -52,7 +49,7 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
             label="EXR compression"
             value={delivery.compression}
             options={(known?.compressions ?? []).map((c) => ({ value: c, label: c }))}
-            onChange={(compression) => void put(withDelivery(shot, { compression }))}
+            onChange={(compression) => void put({ compression })}
           />
         </Row>
       )}
@@ -66,16 +63,16 @@ export function FileChoice({ shot, put }: { shot: Shot; put: Put }) {
               .map((f) => ({ value: f.name, label: f.name, hint: f.holds })),
             ...(exr ? [{ value: 'none' as const, label: 'nothing' }] : []),
           ]}
-          onChange={(v) => void put(withDelivery(shot, { formats: formats(exr, v) }))}
+          onChange={(v) => void put({ formats: formats(exr, v) })}
         />
       </Row>
       {other === 'jpeg' && (
         <Row name="" hint="quality, 1-100">
           <Field
-            shot={shot}
+            owner={owner}
             label="JPEG quality"
             value={String(delivery.quality)}
-            part={(v) => withDelivery(shot, { quality: Number(v) })}
+            part={(v) => ({ quality: Number(v) })}
             put={put}
             className="fig w-12"
           />

@@ -1,31 +1,36 @@
-import type { Run, Shot } from '../api/client';
+import type { Recipe, Run, Settings } from '../api/client';
 import { useDefaults, useRuns } from '../api/queries';
 import { Choice } from '../shell/Choice';
 import { ClampedLight } from '../shell/ClampedLight';
 import { clampText } from '../shell/format';
 import { Row } from '../shell/Row';
-import type { Put } from './Field';
-import { withRecipe } from './settings';
 
 const CLAMPS = [0, 1, 3, 10, 30, 100, 1000];
 
-const clampOf = ({ recipe }: Shot['settings']) => recipe.bounces.indirectClamp;
+const clampOf = ({ recipe }: Settings) => recipe.bounces.indirectClamp;
 
 /** What the clamp took from the same camera when it was last rendered with it. */
-function useClamped(shot: Shot, clamp: number): Run | undefined {
+function useClamped(camera: string, clamp: number): Run | undefined {
   return useRuns().data?.find(
     (r) =>
-      r.settings.camera === shot.camera &&
-      r.shareCut !== null &&
-      clampOf(r.settings.settings) === clamp,
+      r.settings.camera === camera && r.shareCut !== null && clampOf(r.settings.settings) === clamp,
   );
 }
 
 /** How bright bounced light may be in one sample: it ends fireflies, and makes rooms darker. */
-export function ClampChoice({ shot, put }: { shot: Shot; put: Put }) {
+export function ClampChoice({
+  recipe,
+  camera,
+  put,
+}: {
+  recipe: Recipe;
+  /** Through which it is looked at. */
+  camera: string;
+  put: (part: Partial<Recipe>) => void;
+}) {
   const usual = useDefaults()?.settings;
-  const clamp = clampOf(shot.settings);
-  const last = useClamped(shot, clamp);
+  const clamp = recipe.bounces.indirectClamp;
+  const last = useClamped(camera, clamp);
   const hint = (n: number) =>
     n === 0
       ? 'fireflies stay'
@@ -46,7 +51,7 @@ export function ClampChoice({ shot, put }: { shot: Shot; put: Put }) {
         options={[...new Set([...CLAMPS, clamp])]
           .sort((a, b) => a - b)
           .map((n) => ({ value: n, label: clampText(n), hint: hint(n) }))}
-        onChange={(indirectClamp) => void put(withRecipe(shot, 'bounces', { indirectClamp }))}
+        onChange={(indirectClamp) => put({ bounces: { ...recipe.bounces, indirectClamp } })}
       />
     </Row>
   );

@@ -1,0 +1,127 @@
+package posada.server.definitions;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.util.List;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.context.annotation.Bean;
+import org.springframework.context.annotation.Configuration;
+import org.springframework.web.bind.annotation.DeleteMapping;
+import org.springframework.web.bind.annotation.GetMapping;
+import org.springframework.web.bind.annotation.PathVariable;
+import org.springframework.web.bind.annotation.PostMapping;
+import org.springframework.web.bind.annotation.PutMapping;
+import org.springframework.web.bind.annotation.RequestBody;
+import org.springframework.web.bind.annotation.RequestParam;
+import org.springframework.web.bind.annotation.RestController;
+import posada.core.settings.Recipe;
+import posada.formats.files.Delivery;
+import posada.server.app.EventHub;
+import posada.server.changes.ChangeLog;
+
+/** Layers, recipes and deliveries over the API. */
+@RestController
+class DefinitionController {
+  private final Layers layers;
+  private final Recipes recipes;
+  private final Deliveries deliveries;
+
+  DefinitionController(Layers layers, Recipes recipes, Deliveries deliveries) {
+    this.layers = layers;
+    this.recipes = recipes;
+    this.deliveries = deliveries;
+  }
+
+  @Configuration
+  static class Wiring {
+    @Bean
+    Definitions.Parts definitionParts(
+        DefinitionRepository repository,
+        ChangeLog log,
+        EventHub events,
+        ObjectProvider<DefinitionUser> users) {
+      return new Definitions.Parts(repository, log, events, users);
+    }
+  }
+
+  /**
+   * What a definition is made from.
+   *
+   * @param copyOf number of the one that it begins as; null for what a new production begins with
+   */
+  record NewDefinition(
+      long productionId, String name, @Schema(types = {"integer", "null"}) Long copyOf) {}
+
+  private static <D> Definition<D> add(Definitions<D> all, NewDefinition n) {
+    Definition<D> like =
+        n.copyOf() == null ? all.first(n.productionId()) : all.of(n.productionId(), n.copyOf());
+    return all.add(n.productionId(), n.name(), like.document());
+  }
+
+  private static <D> Definition<D> change(Definitions<D> all, long id, Definition<D> d) {
+    if (d.id() != id) {
+      throw new IllegalArgumentException("the number does not match the address");
+    }
+    return all.change(d);
+  }
+
+  @GetMapping("/api/recipes")
+  List<Definition<Recipe>> recipes(@RequestParam long production) {
+    return recipes.all(production);
+  }
+
+  @PostMapping("/api/recipes")
+  Definition<Recipe> addRecipe(@RequestBody NewDefinition n) {
+    return add(recipes, n);
+  }
+
+  @PutMapping("/api/recipes/{id}")
+  Definition<Recipe> changeRecipe(@PathVariable long id, @RequestBody Definition<Recipe> d) {
+    return change(recipes, id, d);
+  }
+
+  @DeleteMapping("/api/recipes/{id}")
+  void removeRecipe(@PathVariable long id) {
+    recipes.remove(id);
+  }
+
+  @GetMapping("/api/deliveries")
+  List<Definition<Delivery>> deliveries(@RequestParam long production) {
+    return deliveries.all(production);
+  }
+
+  @PostMapping("/api/deliveries")
+  Definition<Delivery> addDelivery(@RequestBody NewDefinition n) {
+    return add(deliveries, n);
+  }
+
+  @PutMapping("/api/deliveries/{id}")
+  Definition<Delivery> changeDelivery(@PathVariable long id, @RequestBody Definition<Delivery> d) {
+    return change(deliveries, id, d);
+  }
+
+  @DeleteMapping("/api/deliveries/{id}")
+  void removeDelivery(@PathVariable long id) {
+    deliveries.remove(id);
+  }
+
+  @GetMapping("/api/layers")
+  List<Definition<LayerDocument>> layers(@RequestParam long production) {
+    return layers.all(production);
+  }
+
+  @PostMapping("/api/layers")
+  Definition<LayerDocument> addLayer(@RequestBody NewDefinition n) {
+    return add(layers, n);
+  }
+
+  @PutMapping("/api/layers/{id}")
+  Definition<LayerDocument> changeLayer(
+      @PathVariable long id, @RequestBody Definition<LayerDocument> d) {
+    return change(layers, id, d);
+  }
+
+  @DeleteMapping("/api/layers/{id}")
+  void removeLayer(@PathVariable long id) {
+    layers.remove(id);
+  }
+}

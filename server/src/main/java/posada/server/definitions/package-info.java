@@ -1,0 +1,2 @@
+/** What a production makes under names and uses in many places: layers, recipes, deliveries. */
+package posada.server.definitions;

@@ -1,0 +1,348 @@
+import { useRef, type KeyboardEvent } from 'react';
+import { cameraPicture, type Run } from '../api/client';
+import {
+  useAddLayer,
+  useChangeStrands,
+  useFrames,
+  useLedger,
+  useProduction,
+  useRevisions,
+} from '../api/queries';
+import type { Layer, StrandView } from '../api/strands';
+import { SlowPicture } from '../picture/SlowPicture';
+import { useGo } from '../shell/address';
+import { costOf } from '../shell/cost';
+import { duration, framesText, recipeText } from '../shell/format';
+import { useTell } from '../shell/Notices';
+import { Skyline } from '../timeline/Skyline';
+
+const COLUMN = 'w-[166px] min-w-[166px]';
+
+const keyOf = (v: StrandView) => `${v.shot.id}-${v.layer.id}`;
+
+/** Switches strands; while the pointer is held down, all that it comes over. */
+function useSwitch() {
+  const { mutateAsync } = useChangeStrands();
+  const tell = useTell();
+  const painting = useRef<boolean>(undefined);
+  const put = (some: StrandView[], on: boolean) => {
+    const changed = some.filter((v) => v.strand.on !== on).map((v) => ({ ...v.strand, on }));
+    if (changed.length) {
+      mutateAsync(changed).catch((e: Error) => tell(e.message, { bad: true }));
+    }
+  };
+  return {
+    put,
+    /** What a cell's tick does with the pointer. */
+    paint: (v: StrandView) => ({
+      onPointerDown: () => {
+        painting.current = !v.strand.on;
+        put([v], !v.strand.on);
+        window.addEventListener('pointerup', () => (painting.current = undefined), { once: true });
+      },
+      onPointerEnter: (e: { buttons: number }) => {
+        if (e.buttons === 1 && painting.current !== undefined) {
+          put([v], painting.current);
+        }
+      },
+    }),
+  };
+}
+
+type Switch = ReturnType<typeof useSwitch>;
+
+/** The table of shots against layers. */
+export function BoardTable({
+  rows,
+  layers,
+  runs,
+  current,
+}: {
+  rows: StrandView[][];
+  layers: Layer[];
+  runs: Run[];
+  current: StrandView | undefined;
+}) {
+  const go = useGo();
+  const toggle = useSwitch();
+  const grid = useRef<HTMLTableElement>(null);
+  const choose = (v: StrandView) =>
+    go({ station: 'board', shot: v.shot.name, layer: v.layer.name });
+  const keys = (e: KeyboardEvent) => {
+    const at = rows.findIndex((r) => r.some((v) => v === current));
+    const column = rows[at]?.findIndex((v) => v === current) ?? 0;
+    const move: Record<string, [number, number]> = {
+      ArrowUp: [-1, 0],
+      ArrowDown: [1, 0],
+      ArrowLeft: [0, -1],
+      ArrowRight: [0, 1],
+    };
+    const by = move[e.key];
+    const next = by && rows[at + by[0]]?.[column + by[1]];
+    if (next) {
+      choose(next);
+      const cell = grid.current?.querySelector<HTMLElement>(`[data-cell="${keyOf(next)}"]`);
+      cell?.focus();
+    } else if (e.key === ' ' && current) {
+      toggle.put([current], !current.strand.on);
+    }
+    if (by || e.key === ' ') {
+      e.preventDefault();
+    }
+  };
+  const all = rows.flat();
+  return (
+    <section aria-label="Board" className="min-h-0 overflow-auto bg-well px-5 pb-4">
+      <table
+        ref={grid}
+        role="grid"
+        aria-label="Strands"
+        className="border-separate"
+        onKeyDown={keys}
+      >
+        <thead className="sticky top-0 z-10 bg-well">
+          <tr>
+            <th className="w-52 min-w-52 border-b border-line py-3 pr-3 text-left align-bottom font-normal">
+              <Several name="all strands" some={all} toggle={toggle} />
+              <span className="fig ml-2 text-t2">
+                {all.filter((v) => v.strand.on).length} of {all.length} on
+              </span>
+            </th>
+            {layers.map((l) => (
+              <LayerHead
+                key={l.id}
+                layer={l}
+                some={all.filter((v) => v.layer.id === l.id)}
+                toggle={toggle}
+              />
+            ))}
+            <th className="border-b border-line py-3 pl-2 text-left align-bottom font-normal">
+              <AddLayer like={current?.layer ?? layers[0]} />
+            </th>
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((r) => (
+            <ShotRow
+              key={r[0]?.shot.id}
+              strands={r}
+              runs={runs}
+              current={current}
+              toggle={toggle}
+              choose={choose}
+            />
+          ))}
+        </tbody>
+      </table>
+    </section>
+  );
+}
+
+/** Switches many strands at once. */
+function Several({ name, some, toggle }: { name: string; some: StrandView[]; toggle: Switch }) {
+  const on = some.length > 0 && some.every((v) => v.strand.on);
+  const mixed = !on && some.some((v) => v.strand.on);
+  return (
+    <Box
+      name={`Switch ${name} ${on ? 'off' : 'on'}`}
+      state={on ? true : mixed ? 'mixed' : false}
+      onClick={() => toggle.put(some, !on)}
+    />
+  );
+}
+
+function Box({
+  name,
+  state,
+  ...handlers
+}: {
+  name: string;
+  state: boolean | 'mixed';
+  onClick?: () => void;
+  onPointerDown?: () => void;
+  onPointerEnter?: (e: React.PointerEvent) => void;
+}) {
+  return (
+    <button
+      role="checkbox"
+      aria-checked={state}
+      aria-label={name}
+      title={name}
+      tabIndex={-1}
+      className="relative inline-grid h-6 w-6 shrink-0 place-items-center align-middle"
+      {...handlers}
+    >
+      <span
+        className={`grid h-3.5 w-3.5 place-items-center rounded-[2px] border ${state ? 'border-t1' : 'border-t3'}`}
+      >
+        {state === 'mixed' ? (
+          <i className="h-0.5 w-2 bg-t1" />
+        ) : (
+          state && <i className="h-2 w-2 bg-t1" />
+        )}
+      </span>
+    </button>
+  );
+}
+
+function LayerHead({ layer, some, toggle }: { layer: Layer; some: StrandView[]; toggle: Switch }) {
+  const { passes } = layer.document;
+  return (
+    <th
+      scope="col"
+      className={`${COLUMN} border-b border-line py-3 pr-2 text-left align-bottom font-normal`}
+    >
+      <span className="flex items-center">
+        <Several name={`layer ${layer.name}`} some={some} toggle={toggle} />
+        <span className="truncate font-[640]">{layer.name}</span>
+      </span>
+      <span className="pl-1 text-xs text-t2">
+        {passes.wanted.length === 1 ? '1 pass' : `${passes.wanted.length} passes`}
+      </span>
+    </th>
+  );
+}
+
+function AddLayer({ like }: { like: Layer | undefined }) {
+  const production = useProduction().data;
+  const add = useAddLayer();
+  const tell = useTell();
+  if (!production || !like) {
+    return null;
+  }
+  return (
+    <button
+      className="min-h-6 rounded-sm px-1.5 whitespace-nowrap text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
+      title={`Makes a copy of layer ${like.name}`}
+      disabled={add.isPending}
+      onClick={() =>
+        add.mutate(
+          { productionId: production.id, name: like.name, copyOf: like.id },
+          { onError: (e) => tell(e.message, { bad: true }) },
+        )
+      }
+    >
+      Add a layer
+    </button>
+  );
+}
+
+function ShotRow({
+  strands,
+  runs,
+  current,
+  toggle,
+  choose,
+}: {
+  strands: StrandView[];
+  runs: Run[];
+  current: StrandView | undefined;
+  toggle: Switch;
+  choose: (v: StrandView) => void;
+}) {
+  const shot = strands[0]!.shot;
+  const revision = useRevisions().data?.find((r) => r.id === shot.revisionId);
+  const first = Number(/\d+/.exec(shot.frames)?.[0] ?? 1);
+  const count = useFrames(shot.frames).data?.count ?? 0;
+  const on = strands.filter((v) => v.strand.on);
+  const costs = on.map((v) => costOf(v, runs));
+  const known = costs.every((c) => c !== undefined);
+  const seconds = costs.reduce((sum, c) => sum + (c ? c.each * count + c.baking : 0), 0);
+  return (
+    <tr className="[content-visibility:auto]">
+      <th scope="row" className="border-b border-line py-2.5 pr-3 text-left align-top font-normal">
+        <span className="flex gap-2">
+          <Several name={`shot ${shot.name}`} some={strands} toggle={toggle} />
+          <span className="block h-[45px] w-20 shrink-0 overflow-hidden rounded-[2px] bg-bg">
+            {revision && (
+              <SlowPicture url={cameraPicture(revision, shot.camera, first, 208)} alt="" />
+            )}
+          </span>
+          <span className="min-w-0">
+            <span className="block truncate font-[640]">{shot.name}</span>
+            <span className="fig block truncate text-t2">{shot.frames}</span>
+          </span>
+        </span>
+      </th>
+      {strands.map((v) => (
+        <Cell
+          key={v.layer.id}
+          strand={v}
+          runs={runs}
+          count={count}
+          current={v === current}
+          toggle={toggle}
+          choose={choose}
+        />
+      ))}
+      <td className="fig border-b border-line py-2.5 pl-2 align-top whitespace-nowrap text-t2">
+        {on.length > 0 && (known ? `about ${duration(seconds)}` : 'time not known')}
+      </td>
+    </tr>
+  );
+}
+
+/** A strand: whether it is on, what it takes, and how the frames of its newest run stand. */
+function Cell({
+  strand,
+  runs,
+  count,
+  current,
+  toggle,
+  choose,
+}: {
+  strand: StrandView;
+  runs: Run[];
+  count: number;
+  current: boolean;
+  toggle: Switch;
+  choose: (v: StrandView) => void;
+}) {
+  const { shot, layer } = strand;
+  const run = runs.find((r) => r.shotId === shot.id && r.layer === layer.name);
+  const ledger = useLedger(strand.strand.on ? run?.id : undefined).data ?? [];
+  const cost = costOf(strand, runs);
+  const { on } = strand.strand;
+  return (
+    <td role="gridcell" className="border-b border-line py-2 pr-2 align-top">
+      <div
+        className={`relative h-[66px] rounded-[3px] ${current ? 'outline-2 outline-mark' : 'outline-1'} ${on ? `bg-up ${current ? '' : 'outline-line'}` : `outline-dashed ${current ? '' : 'outline-line'}`} outline`}
+      >
+        <button
+          data-cell={keyOf(strand)}
+          aria-label={`${shot.name}, layer ${layer.name}, ${on ? 'on' : 'off'}`}
+          aria-current={current}
+          tabIndex={current ? 0 : -1}
+          className="absolute inset-0 h-full w-full"
+          title={recipeText(strand.recipe.document)}
+          onClick={() => choose(strand)}
+        />
+        <span className="pointer-events-none relative flex items-center justify-between pr-2">
+          <span className="pointer-events-auto">
+            <Box
+              name={`Switch ${shot.name}, layer ${layer.name} ${on ? 'off' : 'on'}`}
+              state={on}
+              {...toggle.paint(strand)}
+            />
+          </span>
+          {on && (
+            <span className="fig text-xs">
+              {cost ? duration(cost.each * count + cost.baking) : framesText(count)}
+            </span>
+          )}
+        </span>
+        {on && run && (
+          <Skyline
+            columns={ledger}
+            className="pointer-events-none absolute inset-x-2 bottom-1.5 h-8 w-[calc(100%-1rem)]"
+          />
+        )}
+        {on && !run && (
+          <span className="pointer-events-none absolute bottom-1.5 left-2 text-xs text-t3">
+            not rendered yet
+          </span>
+        )}
+      </div>
+    </td>
+  );
+}

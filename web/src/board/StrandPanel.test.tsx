@@ -1,0 +1,96 @@
+// @vitest-environment jsdom
+import { screen, waitFor } from '@testing-library/react';
+import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import type { Definition, LayerDocument, Recipe, Strand } from '../api/client';
+import {
+  closePage,
+  FakeServer,
+  LAYER,
+  openPage,
+  RECIPE,
+  RUN,
+  SHOT,
+  show,
+  STRAND,
+} from '../test/page';
+import BoardStation from './BoardStation';
+
+const CAR: Definition<LayerDocument> = { ...LAYER, id: 12, name: 'car', place: 1 };
+
+describe('the board', () => {
+  let server: FakeServer;
+  let strands: Strand[];
+
+  beforeEach(() => {
+    openPage();
+    strands = [STRAND];
+    server = new FakeServer()
+      .on('GET /api/shots?production=1', [SHOT])
+      .on('GET /api/revisions?production=1', [])
+      .on('GET /api/runs?production=1', [RUN])
+      .on('GET /api/runs/5/ledger', [])
+      .on('GET /api/passes', [
+        { name: 'beauty', use: 'the picture' },
+        { name: 'depth', use: 'what is where', holds: 'metres', units: 'm', cost: 'nothing' },
+      ])
+      .on('GET /api/formats', { compressions: ['zip'], formats: [] })
+      .on('GET /api/frames?text=1-96', { count: 96, first: 1, last: 96, shortest: '1-96' })
+      .on('GET /api/layers?production=1', [LAYER, CAR])
+      .on('GET /api/strands?production=1', () => ({ body: strands }))
+      .on('PUT /api/strands?production=1', ({ body }) => {
+        const put = body as Strand[];
+        strands = [...strands.filter((s) => !put.some((p) => p.layerId === s.layerId)), ...put];
+        return { body: put };
+      });
+  });
+  afterEach(closePage);
+
+  it('switches strands on and off, one by one and by row', async () => {
+    const { user } = show(<BoardStation />);
+    await screen.findByText('1 of 2 on');
+    await user.click(screen.getByLabelText('Switch pass-wide, layer car on'));
+    await screen.findByText('2 of 2 on');
+    await waitFor(() => expect(strands).toHaveLength(2));
+    await user.click(screen.getByLabelText('Switch shot pass-wide off'));
+    await screen.findByText('0 of 2 on');
+    await waitFor(() => expect(strands.every((s) => !s.on)).toBe(true));
+    expect(screen.getByText('Start 0 strands').hasAttribute('disabled')).toBe(true);
+  });
+
+  it('is gone over by keys', async () => {
+    const { user } = show(<BoardStation />);
+    (await screen.findByLabelText('pass-wide, layer main, on')).focus();
+    await user.keyboard('{ArrowRight}');
+    expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/board/pass-wide/car');
+    await user.keyboard(' ');
+    await screen.findByLabelText('pass-wide, layer car, on');
+  });
+
+  it('changes what is said where it is said', async () => {
+    let kept: Definition<Recipe> = RECIPE;
+    let layer: Definition<LayerDocument> = LAYER;
+    server
+      .on('GET /api/recipes?production=1', () => ({ body: [kept] }))
+      .on('PUT /api/recipes/21', ({ body }) => ({ body: (kept = body as typeof kept) }))
+      .on('GET /api/layers?production=1', () => ({ body: [layer, CAR] }))
+      .on('PUT /api/layers/11', ({ body }) => ({ body: (layer = body as typeof layer) }));
+    const { user } = show(<BoardStation />);
+    await user.click(await screen.findByRole('button', { name: 'Denoise: off' }));
+    await user.click(await screen.findByRole('option', { name: 'on' }));
+    await screen.findByText(/16 samples, denoised/);
+    expect(kept.document.denoising.picture).toBe(true);
+    await user.click(screen.getByRole('button', { name: /^Passes: / }));
+    await user.click(await screen.findByRole('option', { name: /depth/ }));
+    await waitFor(() => expect(layer.document.passes.wanted).toEqual(['beauty', 'depth']));
+  });
+
+  it('starts what is on', async () => {
+    server.on('POST /api/runs', [RUN]);
+    const { user } = show(<BoardStation />);
+    await user.click(await screen.findByText('Start 1 strand'));
+    await waitFor(() =>
+      expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/run/pass-wide/v001'),
+    );
+    expect(server.all('POST /api/runs')[0]!.body).toEqual({ productionId: 1, strands: null });
+  });
+});

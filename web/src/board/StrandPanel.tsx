@@ -1,0 +1,207 @@
+import { useFrames, useRemoveLayer, useRuns, useStartStrands } from '../api/queries';
+import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
+import { StrandPicture } from '../picture/StrandPicture';
+import { useGo } from '../shell/address';
+import { Button } from '../shell/Button';
+import { Choice } from '../shell/Choice';
+import { costOf } from '../shell/cost';
+import { Field } from '../shell/Field';
+import { deliveryText, duration, framesText, recipeText } from '../shell/format';
+import { useNotices } from '../shell/Notices';
+import { Panel } from '../shell/Panel';
+import { usePlayhead } from '../shell/playhead';
+import { Row } from '../shell/Row';
+import { useUndo } from '../shell/undo';
+import { ClampChoice } from './ClampChoice';
+import { FileChoice } from './FileChoice';
+import { NoiseChoice } from './NoiseChoice';
+import { PassChoice } from './PassChoice';
+
+const strandsText = (n: number) => (n === 1 ? '1 strand' : `${n} strands`);
+
+const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
+
+/** What notices about a strand are about unless it is a single field. */
+const STRAND = 'strand';
+
+const FROM = { strand: 'this strand’s own', layer: 'of the layer', shot: 'of the shot' };
+
+/** The strand that is chosen: its picture, and what is said about it and where. */
+export function StrandPanel({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
+  const { shot, layer, settings } = strand;
+  const frame = usePlayhead();
+  const change = useChangeView(strand);
+  const parts = useStrandParts();
+  const { tell, mended } = useNotices();
+  const count = useFrames(shot.frames).data?.count ?? 0;
+  const cost = costOf(strand, useRuns().data ?? []);
+  const put = async (changed: Promise<unknown>, about = STRAND) => {
+    try {
+      await changed;
+      mended(about);
+      return undefined;
+    } catch (e) {
+      const why = (e as Error).message;
+      tell(why, { bad: true, about });
+      return why;
+    }
+  };
+  const samples = settings.recipe.sampling.most;
+  const using = (kind: 'recipe' | 'delivery') =>
+    rows.flat().filter((v) => v.strand.on && v[kind].id === strand[kind].id).length;
+  return (
+    <Panel label="Strand" actions={<Commands strand={strand} rows={rows} />}>
+      <h2 className="font-[640]">
+        {shot.name} <span className="font-normal text-t2">layer {layer.name}</span>
+      </h2>
+      <div className="mt-2 mb-8 flex h-40 flex-col">
+        <StrandPicture strand={strand} frame={frame} />
+      </div>
+      <Row
+        name="Strand"
+        hint={count > 0 && framesText(count)}
+        note={
+          cost &&
+          `about ${duration(cost.each * count + cost.baking)}, ${duration(cost.each)} a frame`
+        }
+      >
+        <Choice
+          label="Strand"
+          value={strand.strand.on ? 'on' : 'off'}
+          options={[
+            { value: 'on', label: 'on' },
+            { value: 'off', label: 'off' },
+          ]}
+          onChange={(v) => void put(change.strand({ on: v === 'on' }))}
+        />
+      </Row>
+      <Row name="Layer" hint={strand.strand.passes ? 'passes of its own' : 'for all shots'}>
+        <Field
+          owner={`layer ${layer.id}`}
+          label="Name of the layer"
+          value={layer.name}
+          part={(name) => name}
+          put={(name) => put(change.layerName(name), 'Name of the layer')}
+          className="w-full font-[640]"
+        />
+      </Row>
+      <Row name="Passes">
+        <PassChoice
+          chosen={settings.passes.wanted}
+          onChange={(wanted) => void put(change.passes(wanted))}
+        />
+      </Row>
+      <Row
+        name="Recipe"
+        hint={FROM[strand.recipeFrom]}
+        note={`${recipeText(settings.recipe)} · for ${strandsText(using('recipe'))}`}
+      >
+        <Choice
+          label="Recipe"
+          value={strand.recipe.id}
+          options={(parts?.recipes ?? []).map((r) => ({
+            value: r.id,
+            label: r.name,
+            hint: recipeText(r.document),
+          }))}
+          onChange={(id) => void put(change.strand({ recipeId: id === shot.recipeId ? null : id }))}
+        />
+      </Row>
+      <Row name="Samples" hint="per pixel">
+        <Choice
+          label="Samples"
+          value={samples}
+          options={[...new Set([...SAMPLES, samples])]
+            .sort((a, b) => a - b)
+            .map((n) => ({ value: n, label: String(n) }))}
+          onChange={(most) =>
+            void put(change.recipe({ sampling: { ...settings.recipe.sampling, most } }))
+          }
+        />
+      </Row>
+      <ClampChoice
+        recipe={settings.recipe}
+        camera={shot.camera}
+        put={(part) => void put(change.recipe(part))}
+      />
+      <NoiseChoice recipe={settings.recipe} put={(part) => void put(change.recipe(part))} />
+      <Row
+        name="Delivery"
+        hint={FROM[strand.deliveryFrom]}
+        note={`${deliveryText(settings.delivery)} · for ${strandsText(using('delivery'))}`}
+      >
+        <Choice
+          label="Delivery"
+          value={strand.delivery.id}
+          options={(parts?.deliveries ?? []).map((d) => ({
+            value: d.id,
+            label: d.name,
+            hint: deliveryText(d.document),
+          }))}
+          onChange={(id) =>
+            void put(change.strand({ deliveryId: id === shot.deliveryId ? null : id }))
+          }
+        />
+      </Row>
+      <FileChoice
+        owner={`delivery ${strand.delivery.id}`}
+        delivery={settings.delivery}
+        put={(part, about) => put(change.delivery(part), about)}
+      />
+      <RemoveLayer strand={strand} />
+    </Panel>
+  );
+}
+
+function RemoveLayer({ strand: { layer } }: { strand: StrandView }) {
+  const remove = useRemoveLayer();
+  const undo = useUndo();
+  const { tell } = useNotices();
+  return (
+    <button
+      className="mt-3 min-h-6 text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
+      onClick={() =>
+        void remove.mutateAsync(layer.id).then(
+          () =>
+            tell(`Layer ${layer.name} is removed; its files and runs stay.`, {
+              action: { label: 'Undo', run: () => undo('undo') },
+            }),
+          (e: Error) => tell(e.message, { bad: true }),
+        )
+      }
+    >
+      Remove layer {layer.name}
+    </button>
+  );
+}
+
+/** Starts what is on, or the chosen strand alone. */
+function Commands({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
+  const start = useStartStrands();
+  const go = useGo();
+  const { tell, mended } = useNotices();
+  const on = rows.flat().filter((v) => v.strand.on);
+  const run = (strands: { shotId: number; layerId: number }[] | null) =>
+    start.mutate(strands, {
+      onSuccess: ([first]) => {
+        mended(STRAND);
+        if (first) {
+          go({ station: 'run', shot: first.shot, layer: first.layer, version: first.number });
+        }
+      },
+      onError: (e) => tell(e.message, { bad: true, about: STRAND }),
+    });
+  return (
+    <>
+      <Button main disabled={start.isPending || on.length === 0} onClick={() => run(null)}>
+        Start {strandsText(on.length)}
+      </Button>
+      <Button
+        disabled={start.isPending}
+        onClick={() => run([{ shotId: strand.shot.id, layerId: strand.layer.id }])}
+      >
+        Start this one
+      </Button>
+    </>
+  );
+}
