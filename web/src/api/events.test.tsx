@@ -107,7 +107,7 @@ describe('a run as it is pushed', () => {
 
   it('puts a run that is new on top', async () => {
     await open();
-    say('run', { ...RUN, id: 9, number: 2, fresh: 0 });
+    say('run', { ...RUN, id: 9, batch: 2, number: 2, fresh: 0 });
     await screen.findAllByText('v002');
     const numbers = screen.getAllByText(/^v00[12]$/).map((e) => e.textContent);
     expect(numbers.indexOf('v002')).toBeLessThan(numbers.indexOf('v001'));

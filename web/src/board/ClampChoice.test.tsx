@@ -52,12 +52,12 @@ describe('the clamp of bounced light', () => {
       await user.click(await screen.findByLabelText(new RegExp(`^Clamp of .*: ${now}$`)));
       await user.click(screen.getByRole('option', { name: next }));
     };
-    await choose('10 × white', /^30/);
-    expect(put).toHaveBeenLastCalledWith(clamped(30));
-    await choose('30 × white', /^none/);
+    await choose('10 × white', /^16/);
+    expect(put).toHaveBeenLastCalledWith(clamped(16));
+    await choose('16 × white', /^none/);
     expect(put).toHaveBeenLastCalledWith(clamped(0));
     await choose('none', /default/);
-    expect(put).toHaveBeenLastCalledWith(clamped(10));
+    expect(put).toHaveBeenLastCalledWith(clamped(4));
   });
 
   it('says what it took from that camera when it was last the same', async () => {

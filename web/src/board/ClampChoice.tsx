@@ -5,7 +5,7 @@ import { ClampedLight } from '../shell/ClampedLight';
 import { clampText } from '../shell/format';
 import { Row } from '../shell/Row';
 
-const CLAMPS = [0, 1, 3, 10, 30, 100, 1000];
+const CLAMPS = [0, 1, 2, 4, 8, 16, 64];
 
 const clampOf = ({ recipe }: Settings) => recipe.bounces.indirectClamp;
 

@@ -35,12 +35,14 @@ const BAKES: Record<Run['bakes'][number]['state'], string> = {
 const NOTABLE_CUT = 0.01;
 
 /** The answer of the station: when it is ready, and what was frozen into the run. */
-export function RunPanel({ run }: { run: Run }) {
+export function RunPanel({ run, all }: { run: Run; all: Run[] }) {
   const progress = useProgress();
   const command = useRunCommand();
   const tell = useTell();
   const choose = useChooseRun();
   const now = progress?.runId === run.id ? progress : null;
+  const running = all.filter((r) => r.state === 'RUNNING');
+  const left = all.reduce((n, r) => n + r.total - r.fresh - r.failed - r.skipped, 0);
   const s = run.settings;
   const clips = clipsOf(s.settings);
   const exposure = exposureText(s.settings);
@@ -56,7 +58,16 @@ export function RunPanel({ run }: { run: Run }) {
       </Button>
       {run.state === 'RUNNING' && (
         <Button onClick={() => command.mutate({ run: run.id, command: 'cancel' }, tellFailure)}>
-          Cancel run
+          {all.length > 1 ? 'Cancel this strand' : 'Cancel run'}
+        </Button>
+      )}
+      {running.length > 1 && (
+        <Button
+          onClick={() =>
+            running.forEach((r) => command.mutate({ run: r.id, command: 'cancel' }, tellFailure))
+          }
+        >
+          Cancel all {running.length}
         </Button>
       )}
       {(run.state === 'CANCELLED' || run.state === 'FAILED') && (
@@ -82,6 +93,12 @@ export function RunPanel({ run }: { run: Run }) {
         {run.fresh} of {run.total} frames
         {run.skipped > 0 && ` · ${run.skipped} left out`}
       </p>
+      {all.length > 1 && (
+        <Row name={`Run ${run.batch}`} hint={`${all.length} strands`}>
+          <span className="fig">{left > 0 ? `${count(left)} frames left` : 'nothing left'}</span>
+        </Row>
+      )}
+      <Row name="Layer">{run.layer}</Row>
       <Row name="Camera">{s.camera}</Row>
       <Row name="Scene" hint={revision(s.revision)}>
         {s.scene}

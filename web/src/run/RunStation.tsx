@@ -23,7 +23,8 @@ export default function RunStation() {
         <div className="text-center">
           <p className="big mb-2">No runs yet</p>
           <p className="mb-5 text-t2">
-            A run renders all frames of a shot with its settings as they are then.
+            A run renders all frames of the strands that are on, with their settings as they are
+            then.
           </p>
           <Button main onClick={() => go({ station: 'shots' })}>
             Go to Shots
@@ -35,11 +36,15 @@ export default function RunStation() {
   return (
     <main className="grid min-h-0 grid-cols-[216px_minmax(0,1fr)_300px]">
       <RunList runs={runs.data} current={run} />
-      <Frames key={run.id} run={run} />
-      <RunPanel run={run} />
+      <Frames key={run.id} run={run} all={batchOf(runs.data, run)} />
+      <RunPanel run={run} all={batchOf(runs.data, run)} />
     </main>
   );
 }
+
+/** The strands that were started with one, in the order in which they were. */
+const batchOf = (runs: Run[], run: Run) =>
+  runs.filter((r) => r.batch === run.batch).sort((a, b) => a.id - b.id);
 
 const failed = (task: { state: LedgerLine['state'] }) => task.state === 'FAILED';
 
@@ -50,42 +55,37 @@ const STATES: Record<Run['state'], string> = {
   CANCELLED: 'cancelled',
 };
 
+/** Runs by what was started together, the newest first. */
 function RunList({ runs, current }: { runs: Run[]; current: Run }) {
-  const choose = useChooseRun();
   const list = useInSight<HTMLElement>(current.id);
+  const batches = [...new Set(runs.map((r) => r.batch))].map((b) =>
+    runs.filter((r) => r.batch === b).sort((x, y) => x.id - y.id),
+  );
   return (
     <nav ref={list} aria-label="Runs" className="overflow-auto border-r border-line px-4 py-3.5">
       <div className="mb-2 flex justify-between">
         <h2 className="font-[640]">Runs</h2>
-        <span className="fig text-t3">{runs.length}</span>
+        <span className="fig text-t3">{batches.length}</span>
       </div>
       <ul>
-        {runs.map((r) => (
+        {batches.map((b) => (
           <li
-            key={r.id}
-            className="border-b border-line [contain-intrinsic-size:auto_52px] [content-visibility:auto]"
+            key={b[0]!.batch}
+            className="border-b border-line pb-1 [contain-intrinsic-size:auto_74px] [content-visibility:auto]"
           >
-            <button
-              className="block w-full py-2 text-left"
-              aria-current={r.id === current.id}
-              onClick={() => choose(r)}
-            >
-              <span className="flex justify-between gap-2">
-                <span className={`truncate ${r.id === current.id ? 'font-semibold' : 'text-t2'}`}>
-                  {r.id === current.id && (
-                    <i className="mr-2 inline-block h-2 w-2 rounded-full bg-mark" />
-                  )}
-                  {r.shot}
-                </span>
-                <span className="fig">{version(r.number)}</span>
+            <h3 className="flex justify-between pt-2 text-xs text-t2">
+              <span>
+                Run <span className="fig">{b[0]!.batch}</span>
               </span>
-              <span className="flex justify-between gap-2 text-xs text-t2">
-                <span>{r.bakes.some(failed) ? 'light failed' : STATES[r.state]}</span>
-                <span className="fig">
-                  {r.fresh} of {r.total}
-                </span>
+              <span className="fig">
+                {b.reduce((n, r) => n + r.fresh, 0)} of {b.reduce((n, r) => n + r.total, 0)}
               </span>
-            </button>
+            </h3>
+            <ul>
+              {b.map((r) => (
+                <StrandOfRun key={r.id} run={r} current={current} />
+              ))}
+            </ul>
           </li>
         ))}
       </ul>
@@ -93,7 +93,65 @@ function RunList({ runs, current }: { runs: Run[]; current: Run }) {
   );
 }
 
-function Frames({ run }: { run: Run }) {
+function StrandOfRun({ run, current }: { run: Run; current: Run }) {
+  const choose = useChooseRun();
+  const on = run.id === current.id;
+  return (
+    <li>
+      <button className="block w-full py-1 text-left" aria-current={on} onClick={() => choose(run)}>
+        <span className="flex justify-between gap-2">
+          <span className={`truncate ${on ? 'font-semibold' : 'text-t2'}`}>
+            {on && <i className="mr-2 inline-block h-2 w-2 rounded-full bg-mark" />}
+            {run.shot}
+          </span>
+          <span className="fig">{version(run.number)}</span>
+        </span>
+        <span className="flex justify-between gap-2 text-xs text-t2">
+          <span className="truncate">{run.layer}</span>
+          <span>{run.bakes.some(failed) ? 'light failed' : STATES[run.state]}</span>
+        </span>
+      </button>
+    </li>
+  );
+}
+
+/** The skyline of each strand of a run, if there are several. */
+function Skylines({ all, current }: { all: Run[]; current: Run }) {
+  const choose = useChooseRun();
+  return (
+    <ul
+      aria-label="Strands of the run"
+      className="mb-3 max-h-44 shrink-0 overflow-auto border-b border-line pb-2"
+    >
+      {all.map((r) => (
+        <li key={r.id} className="[contain-intrinsic-size:auto_30px] [content-visibility:auto]">
+          <button
+            className={`grid w-full grid-cols-[11rem_1fr_5rem] items-center gap-3 py-1 text-left ${r.id === current.id ? 'font-semibold' : 'text-t2'}`}
+            aria-current={r.id === current.id}
+            onClick={() => choose(r)}
+          >
+            <span className="truncate">
+              {r.id === current.id && (
+                <i className="mr-2 inline-block h-2 w-2 rounded-full bg-mark" />
+              )}
+              {r.shot} <span className="font-normal text-t2">{r.layer}</span>
+            </span>
+            <StrandSkyline run={r} />
+            <span className="fig text-right font-normal">
+              {r.fresh} of {r.total}
+            </span>
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function StrandSkyline({ run }: { run: Run }) {
+  return <Skyline columns={useLedger(run.id).data ?? []} className="h-5 w-full" />;
+}
+
+function Frames({ run, all }: { run: Run; all: Run[] }) {
   const ledger = useLedger(run.id).data ?? [];
   const progress = useProgress();
   const choose = useChooseRun();
@@ -111,7 +169,8 @@ function Frames({ run }: { run: Run }) {
     <section aria-label="Frames" className="flex min-h-0 flex-col bg-well px-5">
       <div className="flex h-10 shrink-0 items-center justify-between">
         <span className="font-semibold">
-          {run.shot} <span className="fig font-normal text-t2">{version(run.number)}</span>
+          {run.shot} <span className="font-normal text-t2">layer {run.layer}</span>{' '}
+          <span className="fig font-normal text-t2">{version(run.number)}</span>
         </span>
         <span className="fig text-t2" data-testid="in-work">
           {now
@@ -123,6 +182,7 @@ function Frames({ run }: { run: Run }) {
               : `${run.fresh} of ${run.total} frames finished`}
         </span>
       </div>
+      {all.length > 1 && <Skylines all={all} current={run} />}
       <Skyline columns={ledger} className="h-28 w-full shrink-0 border-b border-line" />
       <div className="fig mt-1 mb-3 flex shrink-0 justify-between text-t3">
         <span>{ledger[0]?.frame}</span>

@@ -149,14 +149,16 @@ final class DefaultsCommand {
     return each(
         v -> {
           RenderSettings s = RenderSettings.DEFAULT;
-          Quality sharp = v.reference(s.with(new Filter(Filter.Shape.BOX, 0.5)), 256);
+          Quality sharp = v.reference(s.with(new Filter(Filter.Shape.BOX, 0.5)), 128);
           for (Filter.Shape shape : Filter.Shape.values()) {
-            for (double radius : new double[] {0.5, 1, 1.25, 1.5, 1.75, 2}) {
-              if ((shape == Filter.Shape.BOX) != (radius == 0.5)) {
+            for (double radius : new double[] {0.5, 1, 1.25, 1.5, 2}) {
+              if (shape != Filter.Shape.GAUSSIAN
+                  ? radius != (shape == Filter.Shape.BOX ? 0.5 : 1)
+                  : radius < 1) {
                 continue;
               }
               Filter f = new Filter(shape, radius);
-              Taken many = v.take(s.with(f).with(128, 1001));
+              Taken many = v.take(s.with(f).with(64, 1001));
               Taken few = v.take(s.with(f).with(16, 1));
               Quality own = new Quality(WIDTH, HEIGHT, many.rgb(), many.rgb());
               v.print(

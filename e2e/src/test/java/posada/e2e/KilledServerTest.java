@@ -16,6 +16,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
+import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** A run outlives the server: nothing lost, nothing half-written, nothing finished done again. */
@@ -91,6 +92,9 @@ class KilledServerTest {
     ((ObjectNode) recipe.at("/document/sampling")).put("most", samples);
     put(server, "/api/recipes/" + recipe.get("id").asLong(), recipe);
     small.put("recipeId", recipe.get("id").asLong());
+    ObjectNode delivery = (ObjectNode) json(server.get("/api/deliveries?production=1")).get(0);
+    ((ArrayNode) delivery.at("/document/formats")).add("png");
+    put(server, "/api/deliveries/" + delivery.get("id").asLong(), delivery);
     String path = "/api/shots/" + shot.get("id").asLong();
     put(server, path, small);
     return json(server.post(path + "/runs", "{}")).get("id").asLong();
@@ -112,12 +116,12 @@ class KilledServerTest {
       before = files(output);
     }
     before.keySet().removeIf(f -> f.endsWith(".posada-part"));
-    assertTrue(before.size() >= 3 && before.size() < 12, before.toString());
+    assertTrue(before.size() >= 6 && before.size() < 24, before.toString());
     try (ServerProcess server = new ServerProcess(home)) {
       JsonNode r = waitFor(server, run, 12);
       assertEquals("DONE", waitFor(server, run, 13).get("state").asString(), r.toString());
       Map<String, FileTime> after = files(output);
-      assertEquals(12, after.size(), after.toString());
+      assertEquals(24, after.size(), after.toString());
       // A frame counts as finished once all its files are there; those must not have been touched.
       for (int f = 1; f <= 12; f++) {
         String exr = String.format("all/front_main_all.%04d.exr", f);

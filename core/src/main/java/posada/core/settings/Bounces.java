@@ -20,7 +20,7 @@ public record Bounces(
   /** Most that a limit on luminance may be; so much is as good as none. */
   public static final double MOST_CLAMP = 1e9;
 
-  public static final Bounces DEFAULT = new Bounces(4, 4, 12, 64, 10, 0.2);
+  public static final Bounces DEFAULT = new Bounces(6, 3, 8, 64, 4, 0.2);
 
   public Bounces {
     Limits.whole("diffuse bounces", diffuse, 0, 64);

@@ -34,7 +34,7 @@ public record Lens(
   public static final double MOST_STOPS = 32;
 
   public static final Lens DEFAULT =
-      new Lens(null, 36, 24, false, Track.of(2.8), null, null, 0, 0, Track.of(0));
+      new Lens(null, 36, 24, false, Track.of(2), null, null, 0, 0, Track.of(0));
 
   public Lens {
     if (focalLength != null) {

@@ -121,7 +121,7 @@ class SamplingTest {
         0.004);
     assertEquals(
         "16 camera rays for each pixel; at the first surface up to 4 scattered rays and 4 light"
-            + " rays for each of them; every path ends after at most 21 segments",
+            + " rays for each of them; every path ends after at most 18 segments",
         split.rays().sentence());
   }
 
