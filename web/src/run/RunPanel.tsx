@@ -8,12 +8,14 @@ import {
   duration,
   exposureText,
   clampText,
+  clockIn,
   passesText,
   rateText,
   readyText,
   revision,
   stillText,
 } from '../shell/format';
+import { leftOf, secondsLeft } from '../shell/batch';
 import { useTell } from '../shell/Notices';
 import { ClampedLight } from '../shell/ClampedLight';
 import { Panel } from '../shell/Panel';
@@ -42,7 +44,8 @@ export function RunPanel({ run, all }: { run: Run; all: Run[] }) {
   const choose = useChooseRun();
   const now = progress?.runId === run.id ? progress : null;
   const running = all.filter((r) => r.state === 'RUNNING');
-  const left = all.reduce((n, r) => n + r.total - r.fresh - r.failed - r.skipped, 0);
+  const left = all.reduce((n, r) => n + leftOf(r), 0);
+  const seconds = secondsLeft(all, progress);
   const s = run.settings;
   const clips = clipsOf(s.settings);
   const exposure = exposureText(s.settings);
@@ -94,7 +97,11 @@ export function RunPanel({ run, all }: { run: Run; all: Run[] }) {
         {run.skipped > 0 && ` · ${run.skipped} left out`}
       </p>
       {all.length > 1 && (
-        <Row name={`Run ${run.batch}`} hint={`${all.length} strands`}>
+        <Row
+          name={`Run ${run.batch}`}
+          hint={`${all.length} strands`}
+          note={running.length > 0 && seconds !== undefined && `all ready ${clockIn(seconds)}`}
+        >
           <span className="fig">{left > 0 ? `${count(left)} frames left` : 'nothing left'}</span>
         </Row>
       )}

@@ -2,6 +2,7 @@ import { framePicture, type LedgerLine, type Run } from '../api/client';
 import { useLedger, useProgress, useRuns } from '../api/queries';
 import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
+import { batchOf } from '../shell/batch';
 import { useChooseRun, useCurrentRun } from '../shell/current';
 import { duration, version } from '../shell/format';
 import { playhead } from '../shell/playhead';
@@ -41,10 +42,6 @@ export default function RunStation() {
     </main>
   );
 }
-
-/** The strands that were started with one, in the order in which they were. */
-const batchOf = (runs: Run[], run: Run) =>
-  runs.filter((r) => r.batch === run.batch).sort((a, b) => a.id - b.id);
 
 const failed = (task: { state: LedgerLine['state'] }) => task.state === 'FAILED';
 

@@ -13,7 +13,9 @@ export function Panel({
   return (
     <aside aria-label={label} className="flex min-h-0 flex-col border-l border-line">
       <div className="min-h-0 flex-1 overflow-auto px-4.5 py-3.5">{children}</div>
-      {actions && <div className="flex gap-2.5 border-t border-line px-4.5 py-3.5">{actions}</div>}
+      {actions && (
+        <div className="flex flex-wrap gap-2 border-t border-line px-4.5 py-3.5">{actions}</div>
+      )}
     </aside>
   );
 }

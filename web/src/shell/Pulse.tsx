@@ -1,6 +1,7 @@
 import type { ReactNode } from 'react';
 import { useProgress, useRuns } from '../api/queries';
-import { readyText, stillText, version } from './format';
+import { batchOf, secondsLeft } from './batch';
+import { clockIn, stillText } from './format';
 import { useTheme } from './theme';
 
 /** The run in work, or the last one, in two lines; with the theme and the help. */
@@ -17,6 +18,9 @@ export function Pulse({
   const progress = useProgress();
   const [theme, setTheme] = useTheme();
   const run = runs.find((r) => r.state === 'RUNNING') ?? runs[0];
+  const all = run ? batchOf(runs, run) : [];
+  const sum = (part: 'fresh' | 'total') => all.reduce((n, r) => n + r[part], 0);
+  const left = secondsLeft(all, progress);
   return (
     <div className="flex items-center gap-4">
       <div className="fig w-52 text-right leading-4" data-testid="pulse">
@@ -27,14 +31,14 @@ export function Pulse({
         ) : (
           <>
             <div className="truncate">
-              {run.shot} {version(run.number)} · {run.fresh} of {run.total}
+              run {run.batch} · {sum('fresh')} of {sum('total')}
             </div>
             <div className="text-t2">
-              {run.state === 'RUNNING'
-                ? progress?.runId === run.id
-                  ? readyText(progress)
-                  : stillText(run)
-                : run.state.toLowerCase()}
+              {run.state !== 'RUNNING'
+                ? run.state.toLowerCase()
+                : left === undefined
+                  ? stillText(run)
+                  : `ready ${clockIn(left)}`}
             </div>
           </>
         )}

@@ -1,0 +1,40 @@
+import { describe, expect, it } from 'vitest';
+import type { Run } from '../api/client';
+import { batchOf, leftOf, secondsLeft } from './batch';
+
+const run = (part: Partial<Run>) =>
+  ({
+    id: 1,
+    batch: 1,
+    state: 'RUNNING',
+    total: 10,
+    fresh: 0,
+    failed: 0,
+    skipped: 0,
+    secondsPerFrame: null,
+    ...part,
+  }) as Run;
+
+const now = { runId: 1, frame: 3, fraction: 0.5, seconds: 1, secondsLeft: 15 };
+
+describe('strands that were started together', () => {
+  it('are known by their number', () => {
+    const all = [run({ id: 3 }), run({ id: 2, batch: 2 }), run({ id: 1 })];
+    expect(batchOf(all, all[0]!).map((r) => r.id)).toEqual([1, 3]);
+  });
+
+  it('are ready when the last of them is', () => {
+    const first = run({ fresh: 4, secondsPerFrame: 2 });
+    const second = run({ id: 2, failed: 1, secondsPerFrame: 4 });
+    const third = run({ id: 3 });
+    expect(leftOf(second)).toBe(9);
+    // 15 s of the one in work, 9 frames of 4 s, and 10 of the mean of 3 s.
+    expect(secondsLeft([first, second, third], now)).toBe(15 + 36 + 30);
+    expect(secondsLeft([first], null)).toBe(12);
+    expect(secondsLeft([run({ state: 'DONE' })], null)).toBe(0);
+  });
+
+  it('say nothing before the first frame', () => {
+    expect(secondsLeft([run({}), run({ id: 2 })], { ...now, frame: null })).toBeUndefined();
+  });
+});
