@@ -23,6 +23,8 @@ export type LayerDocument = components['schemas']['LayerDocument'];
 export type Definition<D> = Omit<components['schemas']['DefinitionRecipe'], 'document'> & {
   document: D;
 };
+/** What is wrong, or may be, before a batch is started. */
+export type Finding = components['schemas']['Finding'];
 export type Strand = components['schemas']['Strand'];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
 export type Run = components['schemas']['Run'];

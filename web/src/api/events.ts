@@ -41,7 +41,10 @@ const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
   progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),
   preview: putPreview,
   stale: ({ list }) => void queryClient.invalidateQueries({ queryKey: [list.toLowerCase()] }),
-  change: () => void queryClient.invalidateQueries({ queryKey: ['steps'] }),
+  change: () => {
+    void queryClient.invalidateQueries({ queryKey: ['steps'] });
+    void queryClient.invalidateQueries({ queryKey: ['checks'] });
+  },
 };
 
 function handle<K extends keyof Events>(type: K, body: Events[K]) {

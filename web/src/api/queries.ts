@@ -140,6 +140,15 @@ export const useRuns = () => useQuery(runsQuery(useProduction().data?.id));
 export const useLedger = (run: number | undefined) => useQuery(ledgerQuery(run));
 export const useProgress = () => useQuery(progressQuery).data ?? null;
 
+/** What is wrong with the strands that are on, errors first. */
+export const useChecks = () => {
+  const production = useProduction().data?.id;
+  return useQuery({
+    queryKey: ['checks', production],
+    queryFn: of(production, (o) => api.GET('/api/runs/checks', o)),
+  });
+};
+
 /** The frames of a range as written, or why it cannot be read. */
 export const useFrames = (text: string | undefined) =>
   useQuery({

@@ -1,9 +1,11 @@
-import { useRuns, useShots } from '../api/queries';
-import { strandView, useStrandParts } from '../api/strands';
+import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react';
+import { useChecks, useRuns, useShots } from '../api/queries';
+import { strandView, useStrandParts, type StrandView } from '../api/strands';
 import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
 import { BoardTable } from './BoardTable';
+import { Checks } from './Checks';
 import { StrandPanel } from './StrandPanel';
 
 /** Shots down, layers across, a strand in each cell. */
@@ -27,9 +29,7 @@ export default function BoardStation() {
   return (
     <main className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
       <BoardTable rows={rows} layers={parts.layers} runs={runs} current={current} />
-      {current && (
-        <StrandPanel key={`${current.shot.id}-${current.layer.id}`} strand={current} rows={rows} />
-      )}
+      {current && <Beside current={current} rows={rows} />}
     </main>
   );
 }
@@ -50,3 +50,33 @@ function NoShots() {
     </main>
   );
 }
+
+/** The chosen strand, or what is wrong with all that are on. */
+function Beside({ current, rows }: { current: StrandView; rows: StrandView[][] }) {
+  const found = useChecks().data?.length ?? 0;
+  return (
+    <TabGroup className="flex min-h-0 flex-col">
+      <TabList className="flex gap-4 border-b border-l border-line px-4.5 pt-1">
+        <Tab className={TAB}>Strand</Tab>
+        <Tab className={TAB}>
+          Before it starts {found > 0 && <span className="fig ml-1">{found}</span>}
+        </Tab>
+      </TabList>
+      <TabPanels className="flex min-h-0 flex-1 flex-col [&>*]:flex [&>*]:min-h-0 [&>*]:flex-1 [&>*]:flex-col">
+        <TabPanel>
+          <StrandPanel
+            key={`${current.shot.id}-${current.layer.id}`}
+            strand={current}
+            rows={rows}
+          />
+        </TabPanel>
+        <TabPanel>
+          <Checks strand={current} rows={rows} />
+        </TabPanel>
+      </TabPanels>
+    </TabGroup>
+  );
+}
+
+const TAB =
+  'min-h-8 border-b-2 border-transparent text-t2 data-selected:border-mark data-selected:font-semibold data-selected:text-t1';

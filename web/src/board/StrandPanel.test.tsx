@@ -1,7 +1,7 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import type { Definition, LayerDocument, Recipe, Strand } from '../api/client';
+import type { Definition, Finding, LayerDocument, Recipe, Shot, Strand } from '../api/client';
 import {
   closePage,
   FakeServer,
@@ -20,14 +20,17 @@ const CAR: Definition<LayerDocument> = { ...LAYER, id: 12, name: 'car', place: 1
 describe('the board', () => {
   let server: FakeServer;
   let strands: Strand[];
+  let found: Finding[];
 
   beforeEach(() => {
     openPage();
     strands = [STRAND];
+    found = [];
     server = new FakeServer()
       .on('GET /api/shots?production=1', [SHOT])
       .on('GET /api/revisions?production=1', [])
       .on('GET /api/runs?production=1', [RUN])
+      .on('GET /api/runs/checks?production=1', () => ({ body: found }))
       .on('GET /api/runs/5/ledger', [])
       .on('GET /api/passes', [
         { name: 'beauty', use: 'the picture' },
@@ -82,6 +85,32 @@ describe('the board', () => {
     await user.click(screen.getByRole('button', { name: /^Passes: / }));
     await user.click(await screen.findByRole('option', { name: /depth/ }));
     await waitFor(() => expect(layer.document.passes.wanted).toEqual(['beauty', 'depth']));
+  });
+
+  it('says what is wrong before it starts, and mends what it can', async () => {
+    const about = { shot: 'pass-wide', layer: 'main' };
+    found = [
+      { ...about, severity: 'ERROR', rule: 'MEMORY', text: 'A frame needs 9 GB.', frames: null },
+      {
+        ...about,
+        severity: 'WARNING',
+        rule: 'ANIMATION_CUT_OFF',
+        text: 'Frames 1-48 leave some out.',
+        frames: '1-96',
+      },
+    ];
+    let kept: Shot = { ...SHOT, frames: '1-48' };
+    server
+      .on('GET /api/shots?production=1', () => ({ body: [kept] }))
+      .on('GET /api/frames?text=1-48', { count: 48, first: 1, last: 48, shortest: '1-48' })
+      .on('PUT /api/shots/7', ({ body }) => ({ body: (kept = body as Shot) }));
+    const { user } = show(<BoardStation />);
+    await user.click(await screen.findByRole('tab', { name: 'Before it starts 2' }));
+    expect(screen.getByText('Start 1 strand').hasAttribute('disabled')).toBe(true);
+    await screen.findByText('1 error, 1 warning');
+    expect(screen.getByLabelText('Error')).toBeTruthy();
+    await user.click(screen.getByText('Take frames 1-96'));
+    await waitFor(() => expect(kept.frames).toBe('1-96'));
   });
 
   it('starts what is on', async () => {

@@ -1,8 +1,6 @@
-import { useFrames, useRemoveLayer, useRuns, useStartStrands } from '../api/queries';
+import { useFrames, useRemoveLayer, useRuns } from '../api/queries';
 import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
 import { StrandPicture } from '../picture/StrandPicture';
-import { useGo } from '../shell/address';
-import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { costOf } from '../shell/cost';
 import { Field } from '../shell/Field';
@@ -13,16 +11,12 @@ import { usePlayhead } from '../shell/playhead';
 import { Row } from '../shell/Row';
 import { useUndo } from '../shell/undo';
 import { ClampChoice } from './ClampChoice';
+import { Commands, STRAND, strandsText } from './Commands';
 import { FileChoice } from './FileChoice';
 import { NoiseChoice } from './NoiseChoice';
 import { PassChoice } from './PassChoice';
 
-const strandsText = (n: number) => (n === 1 ? '1 strand' : `${n} strands`);
-
 const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
-
-/** What notices about a strand are about unless it is a single field. */
-const STRAND = 'strand';
 
 const FROM = { strand: 'this strand’s own', layer: 'of the layer', shot: 'of the shot' };
 
@@ -172,36 +166,5 @@ function RemoveLayer({ strand: { layer } }: { strand: StrandView }) {
     >
       Remove layer {layer.name}
     </button>
-  );
-}
-
-/** Starts what is on, or the chosen strand alone. */
-function Commands({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
-  const start = useStartStrands();
-  const go = useGo();
-  const { tell, mended } = useNotices();
-  const on = rows.flat().filter((v) => v.strand.on);
-  const run = (strands: { shotId: number; layerId: number }[] | null) =>
-    start.mutate(strands, {
-      onSuccess: ([first]) => {
-        mended(STRAND);
-        if (first) {
-          go({ station: 'run', shot: first.shot, layer: first.layer, version: first.number });
-        }
-      },
-      onError: (e) => tell(e.message, { bad: true, about: STRAND }),
-    });
-  return (
-    <>
-      <Button main disabled={start.isPending || on.length === 0} onClick={() => run(null)}>
-        Start {strandsText(on.length)}
-      </Button>
-      <Button
-        disabled={start.isPending}
-        onClick={() => run([{ shotId: strand.shot.id, layerId: strand.layer.id }])}
-      >
-        Start this one
-      </Button>
-    </>
   );
 }

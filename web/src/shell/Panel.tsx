@@ -11,7 +11,7 @@ export function Panel({
   children: ReactNode;
 }) {
   return (
-    <aside aria-label={label} className="flex min-h-0 flex-col border-l border-line">
+    <aside aria-label={label} className="flex min-h-0 flex-1 flex-col border-l border-line">
       <div className="min-h-0 flex-1 overflow-auto px-4.5 py-3.5">{children}</div>
       {actions && (
         <div className="flex flex-wrap gap-2 border-t border-line px-4.5 py-3.5">{actions}</div>

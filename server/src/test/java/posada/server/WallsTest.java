@@ -15,7 +15,8 @@ class WallsTest {
    */
   private static final ArchRule STATIONS_FORM_NO_RING =
       slices()
-          .matching("posada.server.(changes|productions|scenes|shots|runs|review|workers)..")
+          .matching(
+              "posada.server.(changes|productions|definitions|scenes|shots|runs|review|workers)..")
           .should()
           .beFreeOfCycles();
 

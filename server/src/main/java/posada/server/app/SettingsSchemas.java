@@ -79,6 +79,9 @@ final class SettingsSchemas {
   static void complete(Map<String, Schema> schemas) {
     orNull(schemas, "Strand", "passes");
     orNull(schemas, "NewRuns", "strands");
+    for (String part : List.of("shot", "layer", "frames")) {
+      orNull(schemas, "Finding", part);
+    }
     orNull(schemas, "LayerDocument", "environment");
     schemas.get("PassEntry").getProperties().put("name", choice(Pass.class));
     Documents.mayBeNull()

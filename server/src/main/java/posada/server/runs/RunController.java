@@ -7,6 +7,7 @@ import org.springframework.web.bind.annotation.PostMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import posada.core.plan.Finding;
 
 @RestController
 class RunController {
@@ -36,11 +37,17 @@ class RunController {
    *
    * @param strands null for all that are on
    */
-  record NewRuns(long productionId, List<RunService.Wanted> strands) {}
+  record NewRuns(long productionId, List<StrandPlan.Wanted> strands) {}
 
   @PostMapping("/api/runs")
   List<Run> start(@RequestBody NewRuns n) {
     return runs.startAll(n.productionId(), n.strands());
+  }
+
+  /** What is wrong with all strands that are on, errors first. */
+  @GetMapping("/api/runs/checks")
+  List<Finding> checks(@RequestParam long production) {
+    return runs.check(production, null);
   }
 
   @PostMapping("/api/shots/{id}/runs")

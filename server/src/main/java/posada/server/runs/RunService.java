@@ -1,10 +1,7 @@
 package posada.server.runs;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
-import java.time.Clock;
-import java.time.LocalDate;
 import java.util.List;
 import java.util.Optional;
 import java.util.Set;
@@ -13,25 +10,19 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Service;
+import posada.core.plan.Finding;
+import posada.core.plan.Finding.Severity;
 import posada.core.plan.FrameRange;
-import posada.core.plan.NamePattern;
-import posada.core.trace.RenderScene;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
-import posada.formats.settings.RenderDocument;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.Pushed;
 import posada.server.productions.Production;
-import posada.server.scenes.Revision;
-import posada.server.scenes.SceneService;
-import posada.server.shots.Shot;
-import posada.server.shots.ShotService;
-import posada.server.shots.Strand;
-import posada.server.shots.StrandService;
-import posada.server.storage.DataFolder;
+import posada.server.runs.StrandPlan.Ready;
+import posada.server.runs.StrandPlan.Wanted;
 
 /** Starting runs, cancelling and resuming them, and taking them up after a restart. */
 @Service
@@ -45,28 +36,14 @@ public class RunService {
 
   private final RunRepository runs;
   private final FrameQueue queue;
-  private final ShotService shots;
-  private final StrandService strands;
-  private final SceneService scenes;
-  private final DataFolder folder;
+  private final StrandPlan plan;
   private final EventHub events;
-  private final Clock clock = Clock.systemDefaultZone();
   private final Set<Long> cancelled = ConcurrentHashMap.newKeySet();
 
-  RunService(
-      RunRepository runs,
-      FrameQueue queue,
-      ShotService shots,
-      StrandService strands,
-      SceneService scenes,
-      DataFolder folder,
-      EventHub events) {
+  RunService(RunRepository runs, FrameQueue queue, StrandPlan plan, EventHub events) {
     this.runs = runs;
     this.queue = queue;
-    this.shots = shots;
-    this.strands = strands;
-    this.scenes = scenes;
-    this.folder = folder;
+    this.plan = plan;
     this.events = events;
   }
 
@@ -89,11 +66,8 @@ public class RunService {
    * @param layer null for the first that is on
    */
   public Run start(long shotId, Long layer) {
-    return start(List.of(ready(shots.find(shotId), layer))).get(0);
+    return start(List.of(plan.ready(shotId, layer))).get(0);
   }
-
-  /** A strand by its shot and layer. */
-  public record Wanted(long shotId, long layerId) {}
 
   /**
    * Starts the render of strands: all of them, or none if one of them cannot be rendered.
@@ -101,32 +75,27 @@ public class RunService {
    * @param wanted null for all of the production that are on
    */
   List<Run> startAll(long production, List<Wanted> wanted) {
-    List<Wanted> all =
-        wanted != null
-            ? wanted
-            : strands.all(production).stream()
-                .filter(Strand::on)
-                .map(s -> new Wanted(s.shotId(), s.layerId()))
-                .toList();
+    List<Ready> all = plan.ready(production, wanted);
     if (all.isEmpty()) {
       throw new IllegalArgumentException("No strand is on; switch one on first.");
     }
-    return start(all.stream().map(w -> ready(shots.find(w.shotId()), w.layerId())).toList());
+    return start(all);
   }
 
-  /** A strand that can be rendered, with all that is said about it. */
-  private record Ready(Shot shot, Revision revision, RenderDocument document) {}
-
-  private Ready ready(Shot shot, Long layer) {
-    Revision r = scenes.revision(shot.revisionId());
-    RenderDocument d = shots.document(shot, layer);
-    checkMemory(shot, d, r);
-    new NamePattern(d.delivery().pattern()).check(FrameRange.parse(shot.frames()).size());
-    return new Ready(shot, r, d);
+  /** Returns what is wrong with strands before they are started; see {@link #startAll}. */
+  List<Finding> check(long production, List<Wanted> wanted) {
+    return plan.check(plan.ready(production, wanted));
   }
 
   private List<Run> start(List<Ready> all) {
-    Production p = scenes.productionOf(all.get(0).revision());
+    Optional<Finding> error =
+        plan.check(all).stream().filter(f -> f.severity() == Severity.ERROR).findFirst();
+    if (error.isPresent()) {
+      Finding e = error.get();
+      throw new ConflictException(
+          "Shot \"" + e.shot() + "\", layer " + e.layer() + ": " + e.text());
+    }
+    Production p = all.get(0).production();
     int batch = runs.nextBatch(p.id());
     return all.stream().map(s -> start(p, batch, s)).toList();
   }
@@ -135,7 +104,10 @@ public class RunService {
   private Run start(Production p, int batch, Ready s) {
     for (int attempt = 1; ; attempt++) {
       try {
-        long id = add(p, batch, s);
+        StrandDocument d = plan.document(s, plan.version(s, runs.nextNumber(s.key())));
+        Path files = plan.folder(s, d.version());
+        FrameJob.files(d, files); // Refuses what cannot be written.
+        long id = runs.add(p.id(), batch, s.shot().id(), d, files.toString(), s.key());
         List<Integer> frames = FrameRange.parse(s.shot().frames()).frames();
         queue.send(id, find(id).lightIs(FrameState.WAITING), frames);
         return changed(id);
@@ -146,52 +118,6 @@ public class RunService {
               "Too many runs of \"" + s.shot().name() + "\" are being started at once; try again.");
         }
       }
-    }
-  }
-
-  private long add(Production p, int batch, Ready ready) {
-    Shot shot = ready.shot();
-    Revision r = ready.revision();
-    RenderDocument d = ready.document();
-    String key = DataFolder.versionsKey(p.name(), shot.name(), d.layer().name());
-    int number = runs.nextNumber(key);
-    while (Files.exists(folder.version(p.name(), shot.name(), d.layer().name(), number))) {
-      number++; // Files of a run that is not known here: they are not ours to write over.
-    }
-    StrandDocument s =
-        new StrandDocument(
-            StrandDocument.SCHEMA,
-            p.name(),
-            r.scene(),
-            r.number(),
-            r.sha256(),
-            r.fileName(),
-            shot.name(),
-            shot.camera(),
-            shot.frames(),
-            p.frameRate(),
-            shot.scaledWidth(),
-            shot.scaledHeight(),
-            d,
-            number,
-            LocalDate.now(clock).toString());
-    Path files = folder.version(p.name(), shot.name(), d.layer().name(), number);
-    FrameJob.files(s, files); // Refuses what cannot be written.
-    return runs.add(p.id(), batch, shot.id(), s, files.toString(), key);
-  }
-
-  private static void checkMemory(Shot shot, RenderDocument d, Revision r) {
-    long frame = RenderScene.filmBytes(shot.scaledWidth(), shot.scaledHeight(), d.settings());
-    long need = r.report().memoryBytes() + frame;
-    long most = Runtime.getRuntime().maxMemory();
-    if (need > most) {
-      throw new ConflictException(
-          String.format(
-              java.util.Locale.ROOT,
-              "Shot \"%s\" needs about %.1f GB and the server has %.1f GB; choose a smaller scale or fewer passes.",
-              shot.name(),
-              need / 1e9,
-              most / 1e9));
     }
   }
 

@@ -19,10 +19,6 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
-import posada.server.scenes.SceneService;
-import posada.server.shots.ShotService;
-import posada.server.shots.StrandService;
-import posada.server.storage.DataFolder;
 
 /** What becomes of runs when the server starts again after it has died. */
 class RecoverTest {
@@ -30,14 +26,7 @@ class RecoverTest {
   private final RunRepository ledger = mock(RunRepository.class);
   private final FrameQueue queue = mock(FrameQueue.class);
   private final RunService runs =
-      new RunService(
-          ledger,
-          queue,
-          mock(ShotService.class),
-          mock(StrandService.class),
-          mock(SceneService.class),
-          mock(DataFolder.class),
-          mock(EventHub.class));
+      new RunService(ledger, queue, mock(StrandPlan.class), mock(EventHub.class));
 
   private Run run(RunState state, List<Bake> bakes) {
     return TestRuns.run(folder, state, "{}", bakes);

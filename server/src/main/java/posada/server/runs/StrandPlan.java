@@ -1,0 +1,159 @@
+package posada.server.runs;
+
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.time.Clock;
+import java.time.LocalDate;
+import java.util.List;
+import org.springframework.stereotype.Component;
+import posada.core.plan.Finding;
+import posada.core.plan.FrameRange;
+import posada.core.plan.NamePattern;
+import posada.core.plan.Preflight;
+import posada.core.trace.RenderScene;
+import posada.formats.files.FileFormat;
+import posada.formats.gltf.SceneReport.CameraLine;
+import posada.formats.job.FrameJob;
+import posada.formats.job.StrandDocument;
+import posada.formats.settings.RenderDocument;
+import posada.server.productions.Production;
+import posada.server.scenes.Revision;
+import posada.server.scenes.SceneService;
+import posada.server.shots.Shot;
+import posada.server.shots.ShotService;
+import posada.server.shots.Strand;
+import posada.server.shots.StrandService;
+import posada.server.storage.DataFolder;
+
+/** Strands as they would be started now: checked, and frozen into documents. */
+@Component
+class StrandPlan {
+  private final ShotService shots;
+  private final StrandService strands;
+  private final SceneService scenes;
+  private final DataFolder folder;
+  private final Clock clock = Clock.systemDefaultZone();
+
+  StrandPlan(ShotService shots, StrandService strands, SceneService scenes, DataFolder folder) {
+    this.shots = shots;
+    this.strands = strands;
+    this.scenes = scenes;
+    this.folder = folder;
+  }
+
+  /** A strand by its shot and layer. */
+  record Wanted(long shotId, long layerId) {}
+
+  /** A strand with all that is said about it. */
+  record Ready(Production production, Shot shot, Revision revision, RenderDocument document) {
+    /** Returns what is the same for all strands whose files would lie in one folder. */
+    String key() {
+      return DataFolder.versionsKey(production.name(), shot.name(), document.layer().name());
+    }
+  }
+
+  /**
+   * Returns a strand of a shot.
+   *
+   * @param layer null for the first that is on
+   */
+  Ready ready(long shotId, Long layer) {
+    Shot shot = shots.find(shotId);
+    Revision r = scenes.revision(shot.revisionId());
+    return new Ready(scenes.productionOf(r), shot, r, shots.document(shot, layer));
+  }
+
+  /**
+   * Returns strands of a production.
+   *
+   * @param wanted null for all that are on
+   */
+  List<Ready> ready(long production, List<Wanted> wanted) {
+    List<Wanted> all =
+        wanted != null
+            ? wanted
+            : strands.all(production).stream()
+                .filter(Strand::on)
+                .map(s -> new Wanted(s.shotId(), s.layerId()))
+                .toList();
+    return all.stream().map(w -> ready(w.shotId(), w.layerId())).toList();
+  }
+
+  /** Returns what is wrong with strands before they are started. */
+  List<Finding> check(List<Ready> all) {
+    return Preflight.check(
+        all.stream().map(this::facts).toList(),
+        Runtime.getRuntime().maxMemory(),
+        folder.freeBytes());
+  }
+
+  private Preflight.Strand facts(Ready s) {
+    Shot shot = s.shot();
+    RenderDocument d = s.document();
+    Revision r = s.revision();
+    List<CameraLine> cameras = r.report().cameras();
+    StrandDocument frozen = document(s, 1);
+    int w = frozen.width();
+    int h = frozen.height();
+    return new Preflight.Strand(
+        shot.name(),
+        d.layer().name(),
+        FrameRange.parse(shot.frames()),
+        r.last() > r.first() && d.clips() == null
+            ? FrameRange.parse(r.first() + "-" + r.last())
+            : null,
+        cameras.stream().anyMatch(c -> c.name().equals(shot.camera()) && c.moves()),
+        cameras.stream().anyMatch(CameraLine::moves),
+        r.report().missing(),
+        d.settings(),
+        d.delivery().formats().contains(FileFormat.EXR),
+        new NamePattern(d.delivery().pattern()),
+        s.key(),
+        r.report().memoryBytes() + RenderScene.filmBytes(w, h, d.settings()),
+        frameBytes(frozen, folder(s, 1)));
+  }
+
+  private static long frameBytes(StrandDocument s, Path files) {
+    try {
+      return FrameJob.files(s, files).mostBytes(s.width(), s.height());
+    } catch (IllegalArgumentException e) {
+      return 0; // Its names are wrong, which is told by itself.
+    }
+  }
+
+  /** Returns the next version, from one on, whose folder is not taken by files of others. */
+  int version(Ready s, int from) {
+    int number = from;
+    while (Files.exists(folder(s, number))) {
+      number++; // Files of a run that is not known here: they are not ours to write over.
+    }
+    return number;
+  }
+
+  Path folder(Ready s, int version) {
+    return folder.version(
+        s.production().name(), s.shot().name(), s.document().layer().name(), version);
+  }
+
+  /** Freezes all that is said about a strand. */
+  StrandDocument document(Ready s, int version) {
+    Shot shot = s.shot();
+    Revision r = s.revision();
+    return new StrandDocument(
+        StrandDocument.SCHEMA,
+        s.production().name(),
+        r.scene(),
+        r.number(),
+        r.sha256(),
+        r.fileName(),
+        shot.name(),
+        shot.camera(),
+        shot.frames(),
+        s.production().frameRate(),
+        shot.scaledWidth(),
+        shot.scaledHeight(),
+        s.document(),
+        version,
+        LocalDate.now(clock).toString());
+  }
+}
