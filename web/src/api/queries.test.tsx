@@ -1,8 +1,14 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from '@testing-library/react';
 import { afterEach, beforeEach, expect, it } from 'vitest';
-import { closePage, FakeServer, held, openPage, SHOT, show } from '../test/page';
-import { queryClient, shotsQuery, useChangeShot, useStartStrands } from './queries';
+import { closePage, FakeServer, held, openPage, RECIPE, SHOT, show } from '../test/page';
+import {
+  queryClient,
+  shotsQuery,
+  useChangeRecipe,
+  useChangeShot,
+  useStartStrands,
+} from './queries';
 
 const PUT = 'PUT /api/shots/7';
 const POST = 'POST /api/runs';
@@ -17,6 +23,47 @@ function Page() {
     </>
   );
 }
+
+/** Changes two parts of a recipe. */
+function TwoParts() {
+  const change = useChangeRecipe();
+  const { denoising, bounces } = RECIPE.document;
+  return (
+    <>
+      <button
+        onClick={() =>
+          change.mutate({ id: 21, part: { denoising: { ...denoising, picture: true } } })
+        }
+      >
+        denoise
+      </button>
+      <button
+        onClick={() => change.mutate({ id: 21, part: { bounces: { ...bounces, diffuse: 2 } } })}
+      >
+        bounces
+      </button>
+    </>
+  );
+}
+
+it('sends quick changes of a recipe on top of each other', async () => {
+  const slow = held();
+  const server = new FakeServer().on('PUT /api/recipes/21', slow.route);
+  queryClient.setQueryData(['recipes', 1], [RECIPE]);
+  const { user } = show(<TwoParts />);
+  await user.click(screen.getByText('denoise'));
+  await user.click(screen.getByText('bounces'));
+  // What was answered in between must not take the second change away.
+  queryClient.setQueryData(['recipes', 1], [RECIPE]);
+  server.on('PUT /api/recipes/21', ({ body }) => ({ body }));
+  const first = server.all('PUT /api/recipes/21')[0]!.body as typeof RECIPE;
+  slow.give({ body: { ...first, version: 2 } });
+  await waitFor(() => expect(server.all('PUT /api/recipes/21')).toHaveLength(2));
+  expect(server.all('PUT /api/recipes/21')[1]!.body).toMatchObject({
+    version: 2,
+    document: { bounces: { diffuse: 2 } },
+  });
+});
 
 beforeEach(openPage);
 afterEach(closePage);

@@ -235,29 +235,61 @@ function changesArrived(): Promise<void> {
 /** Changes of anything that pictures are made from are sent one after the other. */
 const IN_ORDER = { mutationKey: CHANGE_SHOT, scope: { id: 'shots' } };
 
-export const useChangeRecipe = () =>
-  useMutation({
+/** What of a definition is changed: its name, or parts of what it says. */
+type Change<D> = { id: number; name?: string; part?: Partial<D> };
+
+const changed = <D>(d: Definition<D>, { name = d.name, part }: Change<D>): Definition<D> => ({
+  ...d,
+  name,
+  document: { ...d.document, ...part },
+});
+
+/**
+ * Changes a definition as shots are changed: shown at once, sent one after the other, each on top
+ * of what the server answered last.
+ */
+function useChangeDefinition<D>(
+  list: string,
+  send: (d: Definition<D>) => Promise<{ data?: Definition<D> }>,
+) {
+  const put = (id: number, to: (d: Definition<D>) => Definition<D>) =>
+    queryClient.setQueriesData<Definition<D>[]>({ queryKey: [list] }, (all) =>
+      all?.map((d) => (d.id === id ? to(d) : d)),
+    );
+  const now = (id: number) =>
+    queryClient
+      .getQueriesData<Definition<D>[]>({ queryKey: [list] })
+      .flatMap(([, all]) => all ?? [])
+      .find((d) => d.id === id);
+  return useMutation({
     ...IN_ORDER,
-    mutationFn: (d: Definition<Recipe>) =>
-      answer(api.PUT('/api/recipes/{id}', { ...at(d.id), body: d })),
-    onSettled: () => again('recipes'),
+    mutationFn: (c: Change<D>) => {
+      const d = now(c.id);
+      if (!d) {
+        throw new Problem('It was removed meanwhile.');
+      }
+      return answer(send(changed(d, c)));
+    },
+    onMutate: (c) => void put(c.id, (d) => changed(d, c)),
+    onSuccess: ({ id, version }) => void put(id, (d) => ({ ...d, version })),
+    onError: () => again(list),
   });
+}
+
+export const useChangeRecipe = () =>
+  useChangeDefinition<Recipe>('recipes', (d) =>
+    api.PUT('/api/recipes/{id}', { ...at(d.id), body: d }),
+  );
 
 export const useChangeDelivery = () =>
-  useMutation({
-    ...IN_ORDER,
-    mutationFn: (d: Definition<Delivery>) =>
-      answer(api.PUT('/api/deliveries/{id}', { ...at(d.id), body: d })),
-    onSettled: () => again('deliveries'),
-  });
+  useChangeDefinition<Delivery>('deliveries', (d) =>
+    api.PUT('/api/deliveries/{id}', { ...at(d.id), body: d }),
+  );
 
 export const useChangeLayer = () =>
-  useMutation({
-    ...IN_ORDER,
-    mutationFn: (d: Definition<LayerDocument>) =>
-      answer(api.PUT('/api/layers/{id}', { ...at(d.id), body: d })),
-    onSettled: () => again('layers'),
-  });
+  useChangeDefinition<LayerDocument>('layers', (d) =>
+    api.PUT('/api/layers/{id}', { ...at(d.id), body: d }),
+  );
 
 export const useAddLayer = () =>
   useMutation({

@@ -114,17 +114,15 @@ export function useChangeView(v: StrandView) {
   const delivery = useChangeDelivery();
   const strands = useChangeStrands();
   return {
-    recipe: (part: Partial<Recipe>) =>
-      recipe.mutateAsync({ ...v.recipe, document: { ...v.recipe.document, ...part } }),
-    delivery: (part: Partial<Delivery>) =>
-      delivery.mutateAsync({ ...v.delivery, document: { ...v.delivery.document, ...part } }),
+    recipe: (part: Partial<Recipe>) => recipe.mutateAsync({ id: v.recipe.id, part }),
+    delivery: (part: Partial<Delivery>) => delivery.mutateAsync({ id: v.delivery.id, part }),
     passes: (wanted: Settings['passes']['wanted']) => {
       const passes = { ...v.settings.passes, wanted };
       return v.strand.passes
         ? strands.mutateAsync([{ ...v.strand, passes }])
-        : layer.mutateAsync({ ...v.layer, document: { ...v.layer.document, passes } });
+        : layer.mutateAsync({ id: v.layer.id, part: { passes } });
     },
-    layerName: (name: string) => layer.mutateAsync({ ...v.layer, name }),
+    layerName: (name: string) => layer.mutateAsync({ id: v.layer.id, name }),
     strand: (part: Partial<Strand>) => strands.mutateAsync([{ ...v.strand, ...part }]),
   };
 }

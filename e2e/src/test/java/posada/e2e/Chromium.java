@@ -63,6 +63,8 @@ final class Chromium implements AutoCloseable {
   /** Opens a list and chooses what begins like this. */
   static void choose(Page page, String list, String begins) {
     page.getByLabel(list).press("ArrowDown");
+    // What is typed before the list is there would be lost.
+    page.getByRole(AriaRole.LISTBOX).waitFor();
     page.keyboard().type(begins);
     page.keyboard().press("Enter");
   }

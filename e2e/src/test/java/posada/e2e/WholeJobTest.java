@@ -150,6 +150,7 @@ class WholeJobTest {
     Locator dialog = page.getByRole(AriaRole.DIALOG);
     assertThat(dialog).containsText("Preview of");
     choose(page, "Size: 50 %", "25");
+    assertThat(dialog).containsText("480 × 270");
     choose(page, "Style: shaded", "outl");
     assertThat(dialog).containsText("12 drawn");
     button(page, "Make preview").click();
