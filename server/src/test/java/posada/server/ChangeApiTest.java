@@ -159,6 +159,35 @@ class ChangeApiTest extends ServerCase {
     }
   }
 
+  @Test
+  void layersRecipesAndStrandsAreUndoneToo() throws Exception {
+    JsonNode shot = shot("layered", "eye-layered");
+    JsonNode main = get("/api/layers?production=1").get(0);
+    String copy = "{\"productionId\":1,\"name\":\"main\",\"copyOf\":" + main.get("id") + "}";
+    ObjectNode layer = (ObjectNode) send("POST", "/api/layers", copy).json();
+    assertEquals("main-2", layer.get("name").asString());
+    assertEquals("main-2", layer.at("/document/layer/name").asString());
+    String path = "/api/layers/" + layer.get("id").asLong();
+    assertEquals(200, send("PUT", path, layer.put("name", "glow").toString()).status());
+    String strand =
+        "[{\"id\":0,\"shotId\":%d,\"layerId\":%d,\"on\":true,\"recipeId\":null,\"deliveryId\":null,\"passes\":null}]"
+            .formatted(shot.get("id").asLong(), layer.get("id").asLong());
+    assertEquals(200, send("PUT", "/api/strands?production=1", strand).status());
+    refused(
+        409,
+        "The recipe \"medium\" is used by shot eye-",
+        send("DELETE", "/api/recipes/" + shot.get("recipeId"), ""));
+    done("switching on glow of shot eye-layered", send("POST", UNDO, ""));
+    done("name of layer glow", send("POST", UNDO, ""));
+    assertEquals("main-2", get("/api/layers?production=1").get(1).get("name").asString());
+    done("new layer main-2", send("POST", UNDO, ""));
+    assertEquals(1, get("/api/layers?production=1").size());
+    done("new layer main-2", send("POST", REDO, ""));
+    done("name of layer glow", send("POST", REDO, ""));
+    assertEquals("glow", get("/api/layers?production=1").get(1).get("name").asString());
+    assertEquals(200, send("DELETE", path, "").status());
+  }
+
   private static final String[] OWN = {"id", "revisionId", "recipeId", "deliveryId"};
 
   /** Returns the name of the definition that something refers to. */

@@ -14,6 +14,7 @@ import posada.server.changes.ChangeLog;
 import posada.server.changes.Changeable;
 import posada.server.productions.Production;
 import posada.server.productions.ProductionPart;
+import tools.jackson.databind.node.ObjectNode;
 
 /** Making and changing definitions of one kind. */
 public abstract class Definitions<D> implements Changeable, ProductionPart {
@@ -178,8 +179,11 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
     events.publish(new Stale(list));
   }
 
+  /** What is recorded of one; its parts are always written in this order. */
+  private record State(String name, int place, Object document) {}
+
   private static String text(Definition<?> d) {
-    return Documents.write(Map.of("name", d.name(), "place", d.place(), "document", d.document()));
+    return Documents.write(new State(d.name(), d.place(), d.document()));
   }
 
   @Override
@@ -197,7 +201,7 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
     if (state == null) {
       repository.remove(id);
     } else {
-      var s = Documents.object(state);
+      ObjectNode s = Documents.object(state);
       repository.bring(
           kind,
           new Definition<>(

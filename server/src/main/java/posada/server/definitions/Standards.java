@@ -12,7 +12,7 @@ import posada.core.settings.Recipe;
 import posada.formats.files.Delivery;
 import posada.formats.files.FileFormat;
 
-/** What every production begins with; docs/settings.md says how the recipes were found. */
+/** What every production begins with. */
 public final class Standards {
   private static final Denoising CLEAN = new Denoising(true, 1);
 
