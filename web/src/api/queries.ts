@@ -161,7 +161,8 @@ export const useFrames = (text: string | undefined) =>
   });
 
 /** Meters a shot: the exposure that brings its average to middle grey; null if it was stopped. */
-export const meter = (shot: number) => answer(api.POST('/api/shots/{id}/meter', at(shot)));
+export const meter = (id: number, layer?: number) =>
+  answer(api.POST('/api/shots/{id}/meter', { params: { path: { id }, query: { layer } } }));
 export const stopMeter = (shot: number) => answer(api.DELETE('/api/shots/{id}/meter', at(shot)));
 
 const again = (...keys: string[]) =>
@@ -335,11 +336,13 @@ export const useStartStrands = () => {
 };
 
 /** Makes a preview once all changes on their way have arrived; later ones do not wait for it. */
-export const useMakePreview = (shot: number) =>
+export const useMakePreview = (id: number, layer?: number) =>
   useMutation({
     mutationFn: async (body: PreviewRecipe) => {
       await changesArrived();
-      return answer(api.POST('/api/shots/{id}/preview', { ...at(shot), body }));
+      return answer(
+        api.POST('/api/shots/{id}/preview', { params: { path: { id }, query: { layer } }, body }),
+      );
     },
     onSuccess: (job) => putPreview(job),
   });

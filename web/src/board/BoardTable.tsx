@@ -40,6 +40,12 @@ function useSwitch() {
         put([v], !v.strand.on);
         window.addEventListener('pointerup', () => (painting.current = undefined), { once: true });
       },
+      // Without a pointer, as screen readers press it.
+      onClick: (e: { detail: number }) => {
+        if (e.detail === 0) {
+          put([v], !v.strand.on);
+        }
+      },
       onPointerEnter: (e: { buttons: number }) => {
         if (e.buttons === 1 && painting.current !== undefined) {
           put([v], painting.current);
@@ -69,6 +75,9 @@ export function BoardTable({
   const choose = (v: StrandView) =>
     go({ station: 'board', shot: v.shot.name, layer: v.layer.name });
   const keys = (e: KeyboardEvent) => {
+    if (!(e.target as HTMLElement).dataset.cell) {
+      return;
+    }
     const at = rows.findIndex((r) => r.some((v) => v === current));
     const column = rows[at]?.findIndex((v) => v === current) ?? 0;
     const move: Record<string, [number, number]> = {
@@ -88,6 +97,8 @@ export function BoardTable({
     }
     if (by || e.key === ' ') {
       e.preventDefault();
+      // Here they are not the playhead's.
+      e.stopPropagation();
     }
   };
   const all = rows.flat();
@@ -158,7 +169,7 @@ function Box({
 }: {
   name: string;
   state: boolean | 'mixed';
-  onClick?: () => void;
+  onClick?: (e: React.MouseEvent) => void;
   onPointerDown?: () => void;
   onPointerEnter?: (e: React.PointerEvent) => void;
 }) {
@@ -249,7 +260,7 @@ function ShotRow({
   const known = costs.every((c) => c !== undefined);
   const seconds = costs.reduce((sum, c) => sum + (c ? c.each * count + c.baking : 0), 0);
   return (
-    <tr className="[content-visibility:auto]">
+    <tr>
       <th scope="row" className="border-b border-line py-2.5 pr-3 text-left align-top font-normal">
         <span className="flex gap-2">
           <Several name={`shot ${shot.name}`} some={strands} toggle={toggle} />

@@ -26,7 +26,7 @@ export function FileChoice({
   const layout = exr ? (delivery.perPass ? 'apart' : 'one') : 'none';
   return (
     <>
-      <Row name="EXR" hint="scene-linear">
+      <Row name="EXR">
         <Choice
           label="EXR files"
           value={layout}
@@ -44,7 +44,7 @@ export function FileChoice({
         />
       </Row>
       {exr && (
-        <Row name="" hint="lossless">
+        <Row name="" hint="scene-linear">
           <Choice
             label="EXR compression"
             value={delivery.compression}

@@ -6,6 +6,7 @@ import { costOf } from '../shell/cost';
 import { Field } from '../shell/Field';
 import { deliveryText, duration, framesText, recipeText } from '../shell/format';
 import { useNotices } from '../shell/Notices';
+import { NamedChoice } from '../shell/NamedChoice';
 import { Panel } from '../shell/Panel';
 import { usePlayhead } from '../shell/playhead';
 import { Row } from '../shell/Row';
@@ -41,6 +42,9 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
     }
   };
   const samples = settings.recipe.sampling.most;
+  /** What the strand says of its own, so that this is what counts: nothing where it comes from above. */
+  const own = (id: number, key: 'recipeId' | 'deliveryId') =>
+    id === (layer.document[key] ?? shot[key]) ? null : id;
   const using = (kind: 'recipe' | 'delivery') =>
     rows.flat().filter((v) => v.strand.on && v[kind].id === strand[kind].id).length;
   return (
@@ -85,22 +89,15 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
           onChange={(wanted) => void put(change.passes(wanted))}
         />
       </Row>
-      <Row
+      <NamedChoice
         name="Recipe"
+        value={strand.recipe.id}
+        all={parts?.recipes ?? []}
+        text={recipeText}
         hint={FROM[strand.recipeFrom]}
-        note={`${recipeText(settings.recipe)} · for ${strandsText(using('recipe'))}`}
-      >
-        <Choice
-          label="Recipe"
-          value={strand.recipe.id}
-          options={(parts?.recipes ?? []).map((r) => ({
-            value: r.id,
-            label: r.name,
-            hint: recipeText(r.document),
-          }))}
-          onChange={(id) => void put(change.strand({ recipeId: id === shot.recipeId ? null : id }))}
-        />
-      </Row>
+        more={` · for ${strandsText(using('recipe'))}`}
+        onChange={(id) => void put(change.strand({ recipeId: own(id, 'recipeId') }))}
+      />
       <Row name="Samples" hint="per pixel">
         <Choice
           label="Samples"
@@ -119,24 +116,15 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
         put={(part) => void put(change.recipe(part))}
       />
       <NoiseChoice recipe={settings.recipe} put={(part) => void put(change.recipe(part))} />
-      <Row
+      <NamedChoice
         name="Delivery"
+        value={strand.delivery.id}
+        all={parts?.deliveries ?? []}
+        text={deliveryText}
         hint={FROM[strand.deliveryFrom]}
-        note={`${deliveryText(settings.delivery)} · for ${strandsText(using('delivery'))}`}
-      >
-        <Choice
-          label="Delivery"
-          value={strand.delivery.id}
-          options={(parts?.deliveries ?? []).map((d) => ({
-            value: d.id,
-            label: d.name,
-            hint: deliveryText(d.document),
-          }))}
-          onChange={(id) =>
-            void put(change.strand({ deliveryId: id === shot.deliveryId ? null : id }))
-          }
-        />
-      </Row>
+        more={` · for ${strandsText(using('delivery'))}`}
+        onChange={(id) => void put(change.strand({ deliveryId: own(id, 'deliveryId') }))}
+      />
       <FileChoice
         owner={`delivery ${strand.delivery.id}`}
         delivery={settings.delivery}

@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { useProgress, useRuns } from '../api/queries';
-import { batchOf, secondsLeft } from './batch';
+import { batchOf, batchState, secondsLeft } from './batch';
 import { clockIn, stillText } from './format';
 import { useTheme } from './theme';
 
@@ -20,6 +20,7 @@ export function Pulse({
   const run = runs.find((r) => r.state === 'RUNNING') ?? runs[0];
   const all = run ? batchOf(runs, run) : [];
   const sum = (part: 'fresh' | 'total') => all.reduce((n, r) => n + r[part], 0);
+  const state = batchState(all);
   const left = secondsLeft(all, progress);
   return (
     <div className="flex items-center gap-4">
@@ -34,8 +35,8 @@ export function Pulse({
               run {run.batch} · {sum('fresh')} of {sum('total')}
             </div>
             <div className="text-t2">
-              {run.state !== 'RUNNING'
-                ? run.state.toLowerCase()
+              {state !== 'RUNNING'
+                ? state?.toLowerCase()
                 : left === undefined
                   ? stillText(run)
                   : `ready ${clockIn(left)}`}

@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest';
 import type { Run } from '../api/client';
-import { batchOf, leftOf, secondsLeft } from './batch';
+import { batchOf, batchState, leftOf, secondsLeft } from './batch';
 
 const run = (part: Partial<Run>) =>
   ({
@@ -32,6 +32,13 @@ describe('strands that were started together', () => {
     expect(secondsLeft([first, second, third], now)).toBe(15 + 36 + 30);
     expect(secondsLeft([first], null)).toBe(12);
     expect(secondsLeft([run({ state: 'DONE' })], null)).toBe(0);
+  });
+
+  it('are done when all of them are', () => {
+    const [done, failed] = [run({ state: 'DONE' }), run({ state: 'FAILED' })];
+    expect(batchState([done])).toBe('DONE');
+    expect(batchState([done, failed])).toBe('FAILED');
+    expect(batchState([failed, run({})])).toBe('RUNNING');
   });
 
   it('say nothing before the first frame', () => {

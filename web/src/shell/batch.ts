@@ -27,3 +27,9 @@ export function secondsLeft(all: Run[], now: Events['progress'] | null): number 
   }
   return sum;
 }
+
+/** How strands that were started together stand: what needs a lead first counts. */
+export const batchState = (all: Run[]): Run['state'] | undefined =>
+  (['RUNNING', 'FAILED', 'CANCELLED', 'DONE'] as const).find((state) =>
+    all.some((r) => r.state === state),
+  );

@@ -1,6 +1,6 @@
 import { useEffect, useRef } from 'react';
 
-const FIELDS = 'input, textarea, [role=listbox], [role=menu], [role=dialog], [role=grid]';
+const FIELDS = 'input, textarea, [role=listbox], [role=menu], [role=dialog]';
 
 /** Hears every key for as long as it is mounted; the handler returns true if it used the key. */
 function useKeyDown(handle: (e: KeyboardEvent) => boolean | undefined) {

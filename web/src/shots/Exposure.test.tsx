@@ -18,7 +18,7 @@ import type { Brightness } from '../picture/LivePicture';
 import { BrightnessNote, Exposure } from './Exposure';
 
 const PUT = 'PUT /api/shots/7';
-const METER = 'POST /api/shots/7/meter';
+const METER = 'POST /api/shots/7/meter?layer=11';
 
 function Part({ white, black, lost }: Brightness) {
   const shot = useShots().data?.[0];

@@ -1,6 +1,8 @@
 import { useIsMutating, useMutation } from '@tanstack/react-query';
 import type { Shot } from '../api/client';
 import { meter as measure, shotNow, stopMeter, useChangeShot } from '../api/queries';
+import { useStrandView } from '../api/strands';
+import { usePlace } from '../shell/address';
 import type { Brightness } from '../picture/LivePicture';
 import { useNotices } from '../shell/Notices';
 import { percent } from '../shell/format';
@@ -13,6 +15,7 @@ const EXPOSURE = 'Exposure in stops';
 /** Finds the exposure that brings a shot's average to middle grey, and sets it; or stops that. */
 function MeterButton({ shot, text, className }: { shot: Shot; text: string; className: string }) {
   const change = useChangeShot();
+  const layer = useStrandView(shot, usePlace()?.layer)?.layer.id;
   const { tell, mended } = useNotices();
   const mutationKey = ['meter', shot.id];
   const pending = useIsMutating({ mutationKey }) > 0;
@@ -20,7 +23,7 @@ function MeterButton({ shot, text, className }: { shot: Shot; text: string; clas
   const meter = useMutation({
     mutationKey,
     mutationFn: async () => {
-      const { stops } = await measure(shot.id);
+      const { stops } = await measure(shot.id, layer);
       if (stops !== null) {
         // It may have been changed meanwhile.
         await change.mutateAsync({

@@ -1,8 +1,8 @@
 import type { Shot } from '../api/client';
 import { layersOf, useStrandParts } from '../api/strands';
 import { useGo } from '../shell/address';
-import { Choice } from '../shell/Choice';
 import { deliveryText, recipeText } from '../shell/format';
+import { NamedChoice } from '../shell/NamedChoice';
 import { Row } from '../shell/Row';
 import type { Put } from './settings';
 
@@ -13,35 +13,23 @@ export function NamedChoices({ shot, put }: { shot: Shot; put: Put }) {
   if (!parts) {
     return null;
   }
-  const recipe = parts.recipes.find((r) => r.id === shot.recipeId);
-  const delivery = parts.deliveries.find((d) => d.id === shot.deliveryId);
   const on = layersOf(shot, parts).map((l) => l.name);
   return (
     <>
-      <Row name="Recipe" note={recipe && recipeText(recipe.document)}>
-        <Choice
-          label="Recipe"
-          value={shot.recipeId}
-          options={parts.recipes.map((r) => ({
-            value: r.id,
-            label: r.name,
-            hint: recipeText(r.document),
-          }))}
-          onChange={(recipeId) => void put({ recipeId })}
-        />
-      </Row>
-      <Row name="Delivery" note={delivery && deliveryText(delivery.document)}>
-        <Choice
-          label="Delivery"
-          value={shot.deliveryId}
-          options={parts.deliveries.map((d) => ({
-            value: d.id,
-            label: d.name,
-            hint: deliveryText(d.document),
-          }))}
-          onChange={(deliveryId) => void put({ deliveryId })}
-        />
-      </Row>
+      <NamedChoice
+        name="Recipe"
+        value={shot.recipeId}
+        all={parts.recipes}
+        text={recipeText}
+        onChange={(recipeId) => void put({ recipeId })}
+      />
+      <NamedChoice
+        name="Delivery"
+        value={shot.deliveryId}
+        all={parts.deliveries}
+        text={deliveryText}
+        onChange={(deliveryId) => void put({ deliveryId })}
+      />
       <Row name="Layers">
         <button
           className="max-w-full truncate text-left underline decoration-t3 underline-offset-3"

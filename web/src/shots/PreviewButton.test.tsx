@@ -8,7 +8,7 @@ import { closePage, FakeServer, openPage, refusal, SHOT, show } from '../test/pa
 import { DEFAULTS } from '../test/defaults';
 import { PreviewButton } from './PreviewButton';
 
-const POST = 'POST /api/shots/7/preview';
+const POST = 'POST /api/shots/7/preview?layer=11';
 
 const job = (part: Partial<PreviewJob>): PreviewJob => ({
   id: 1,

@@ -10,6 +10,8 @@ import {
   useProduction,
   useStopPreview,
 } from '../api/queries';
+import { useStrandView } from '../api/strands';
+import { usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { duration, everyText, framesText } from '../shell/format';
@@ -54,7 +56,7 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
   const production = useProduction().data;
   const frames = useFrames(shot.frames).data;
   const job = useQuery(previewQuery(shot.id)).data ?? null;
-  const make = useMakePreview(shot.id);
+  const make = useMakePreview(shot.id, useStrandView(shot, usePlace()?.layer)?.layer.id);
   const usual = useDefaults()?.preview;
   const stop = useStopPreview(shot.id);
   const put = (part: Partial<Wanted>) => {

@@ -97,7 +97,10 @@ class KilledServerTest {
     put(server, "/api/deliveries/" + delivery.get("id").asLong(), delivery);
     String path = "/api/shots/" + shot.get("id").asLong();
     put(server, path, small);
-    return json(server.post(path + "/runs", "{}")).get("id").asLong();
+    return json(server.post("/api/runs", "{\"productionId\":1,\"strands\":null}"))
+        .get(0)
+        .get("id")
+        .asLong();
   }
 
   @Test

@@ -74,12 +74,18 @@ public class V13__settings_apart extends BaseJavaMigration {
     Made recipes = new Made(c, production, Recipes.KIND, Standards.recipes());
     Made deliveries = new Made(c, production, Deliveries.KIND, Standards.deliveries());
     Made layers = new Made(c, production, Layers.KIND, Standards.layers());
-    String sql = "select id, settings from shot where production_id = ? order by id";
+    String sql = "select id, settings, name from shot where production_id = ? order by id";
     try (PreparedStatement shots = c.prepareStatement(sql)) {
       shots.setLong(1, production);
       try (ResultSet r = shots.executeQuery()) {
         while (r.next()) {
-          RenderDocument d = Documents.read(r.getString(2), RenderDocument.class);
+          RenderDocument d;
+          try {
+            d = Documents.read(r.getString(2), RenderDocument.class);
+          } catch (RuntimeException e) {
+            V9__typed_settings.setAside(c, "settings of shot " + r.getString(3), r.getString(2), e);
+            d = RenderDocument.DEFAULT;
+          }
           long id = r.getLong(1);
           String samples = d.recipe().sampling().most() + "-samples";
           String formats =

@@ -73,7 +73,7 @@ public class V9__typed_settings extends BaseJavaMigration {
     }
   }
 
-  private static void setAside(Connection c, String what, String document, RuntimeException why)
+  static void setAside(Connection c, String what, String document, RuntimeException why)
       throws SQLException {
     String reason =
         why instanceof IllegalArgumentException ? why.getMessage() : "not of a known shape";

@@ -164,6 +164,17 @@ class TypedSettingsTest {
   }
 
   @Test
+  void whatBecameUnreadableSinceIsSetAsideToo() {
+    shot("wide", "{}");
+    Flyway.configure().dataSource(pool).target("11").load().migrate();
+    db.update("update shot set settings = '{\"schema\": 7}'");
+    migrate();
+    String reason = db.queryForObject("select reason from set_aside", String.class);
+    assertTrue(reason.contains("schema must be 1 (got 7)"), reason);
+    assertEquals(RenderDocument.DEFAULT.recipe(), settings("wide").recipe());
+  }
+
+  @Test
   void runsKeepWhatTheyWereMadeFrom() {
     shot("wide", "{}");
     run(1, OLD);

@@ -48,7 +48,7 @@ class ApiTest extends ServerCase {
     refused(404, "There is no run 99", send("GET", "/api/runs/99", ""));
     refused(404, "There is no run 99", send("GET", "/api/runs/99/ledger", ""));
     refused(404, "There is no run 99", send("POST", "/api/runs/99/cancel", ""));
-    refused(404, "There is no shot 99", send("POST", "/api/shots/99/runs", ""));
+    refused(404, "There is no shot 99", render(JSON.readTree("{\"id\":99}")));
     refused(404, "There is no shot 99", send("GET", "/api/shots/99/estimate", ""));
     refused(404, "There is no shot 99", send("POST", "/api/shots/99/meter", ""));
     refused(404, "There is no shot 99", send("DELETE", "/api/shots/99", ""));

@@ -73,13 +73,13 @@ class ChangeApiTest extends ServerCase {
     ObjectNode shot = samples(shot("own", "eye-own"), 1).put("width", 16).put("height", 16);
     assertEquals(200, change(shot.put("frames", "1")).status());
     long id = shot.get("id").asLong();
-    long run = send("POST", "/api/shots/" + id + "/runs", "").json().get("id").asLong();
-    after("/api/runs/" + run, "RUNNING");
+    String run = path(render(shot));
+    after(run, "RUNNING");
     Map<String, JsonNode> before = shots(1);
     assertEquals(200, send("DELETE", "/api/shots/" + id, "").status());
     done("removal of shot eye-own", send("POST", UNDO, ""));
     assertEquals(before, shots(1));
-    assertEquals(id, get("/api/runs/" + run).get("shotId").asLong());
+    assertEquals(id, get(run).get("shotId").asLong());
   }
 
   @Test
@@ -186,6 +186,24 @@ class ChangeApiTest extends ServerCase {
     done("name of layer glow", send("POST", REDO, ""));
     assertEquals("glow", get("/api/layers?production=1").get(1).get("name").asString());
     assertEquals(200, send("DELETE", path, "").status());
+  }
+
+  /** Else a shot would be left without its recipe. */
+  @Test
+  void whatAnotherWindowUsesIsNotUndoneAway() throws Exception {
+    JsonNode medium = get("/api/recipes?production=1").get(1);
+    String copy = "{\"productionId\":1,\"name\":\"mine\",\"copyOf\":" + medium.get("id") + "}";
+    JsonNode mine = send("POST", "/api/recipes", copy).json();
+    String own = window;
+    window = "other" + own;
+    ObjectNode shot = shot("theirs", "eye-theirs");
+    change(shot.put("recipeId", mine.get("id").asLong()));
+    window = own;
+    refused(409, "used by shot eye-theirs", send("POST", UNDO, ""));
+    window = "other" + own;
+    done("recipe of shot eye-theirs", send("POST", UNDO, ""));
+    window = own;
+    done("new recipe mine", send("POST", UNDO, ""));
   }
 
   private static final String[] OWN = {"id", "revisionId", "recipeId", "deliveryId"};

@@ -34,8 +34,7 @@ class RunApiTest extends ServerCase {
   private static String startRun(ObjectNode shot) throws Exception {
     shot.put("frames", "1-2").put("width", 16).put("height", 16).put("scale", 100);
     assertEquals(200, change(samples(shot, 2)).status());
-    Answer run = send("POST", "/api/shots/" + shot.get("id").asLong() + "/runs", "");
-    return "/api/runs/" + run.json().get("id").asLong();
+    return path(render(shot));
   }
 
   /** Waits for a run to end as it should, with all its frames in one state. */
@@ -89,15 +88,41 @@ class RunApiTest extends ServerCase {
     // Files that nobody knows of are not written over.
     Path next = Path.of(run.get("folder").asString()).resolveSibling("v003");
     Files.createDirectories(next);
-    Answer third = send("POST", "/api/shots/" + other.get("id").asLong() + "/runs", "");
-    assertEquals(4, third.json().get("number").asInt(), third.json().toString());
+    assertEquals(4, get(path(render(other))).get("number").asInt());
+  }
+
+  /** Strands are started together or not at all. */
+  @Test
+  void nothingIsStartedIfOneOfTheStrandsCannotBe() throws Exception {
+    ObjectNode good = shot("good", "eye-good"), bad = shot("bad", "eye-bad");
+    ObjectNode names = (ObjectNode) get("/api/deliveries?production=1").get(1).deepCopy();
+    String made = "{\"productionId\":1,\"name\":\"flat\",\"copyOf\":" + names.get("id") + "}";
+    ObjectNode flat = (ObjectNode) send("POST", "/api/deliveries", made).json();
+    // A file for each pass, and all of one name.
+    ((ObjectNode) flat.get("document")).put("pattern", "{shot}.{frame:4}");
+    String path = "/api/deliveries/" + flat.get("id").asLong();
+    assertEquals(200, send("PUT", path, flat.toString()).status());
+    assertEquals(200, change(bad.put("deliveryId", flat.get("id").asLong())).status());
+    long layer = get("/api/layers?production=1").get(0).get("id").asLong();
+    String strand = "{\"shotId\":%d,\"layerId\":" + layer + "}";
+    String both =
+        "{\"productionId\":1,\"strands\":["
+            + strand.formatted(good.get("id").asLong())
+            + ","
+            + strand.formatted(bad.get("id").asLong())
+            + "]}";
+    int before = get("/api/runs?production=1").size();
+    refused(409, "Shot \"eye-bad\", layer main: ", send("POST", "/api/runs", both));
+    assertEquals(before, get("/api/runs?production=1").size());
+    JsonNode errors = get("/api/runs/checks?production=1");
+    assertEquals("FILE_NAMES", errors.get(0).get("rule").asString(), errors.toString());
+    assertEquals(200, send("DELETE", "/api/shots/" + bad.get("id").asLong(), "").status());
   }
 
   @Test
   void startsAtOneMomentGetANumberEach() throws Exception {
     ObjectNode shot = shot("hurry", "eye");
     startRun(shot);
-    String path = "/api/shots/" + shot.get("id").asLong() + "/runs";
     Set<Integer> numbers = new TreeSet<>();
     List<CompletableFuture<Answer>> starts =
         IntStream.range(0, 8)
@@ -106,7 +131,7 @@ class RunApiTest extends ServerCase {
                     CompletableFuture.supplyAsync(
                         () -> {
                           try {
-                            return send("POST", path, "");
+                            return render(shot);
                           } catch (Exception e) {
                             throw new IllegalStateException(e);
                           }
@@ -115,7 +140,7 @@ class RunApiTest extends ServerCase {
             .toList();
     for (CompletableFuture<Answer> s : starts) {
       assertEquals(200, s.join().status(), String.valueOf(s.join().json()));
-      numbers.add(s.join().json().get("number").asInt());
+      numbers.add(s.join().json().get(0).get("number").asInt());
     }
     assertEquals(Set.of(2, 3, 4, 5, 6, 7, 8, 9), numbers);
   }
@@ -209,8 +234,7 @@ class RunApiTest extends ServerCase {
     ObjectNode shot = shot("stopped", "eye");
     samples(shot.put("frames", "1-40").put("width", 64).put("height", 64), 16);
     assertEquals(200, change(shot).status());
-    Answer run = send("POST", "/api/shots/" + shot.get("id").asLong() + "/runs", "");
-    String path = "/api/runs/" + run.json().get("id").asLong();
+    String path = path(render(shot));
     while (get(path).get("fresh").asInt() < 2) {
       Thread.sleep(5);
     }

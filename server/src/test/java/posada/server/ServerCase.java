@@ -179,6 +179,19 @@ abstract class ServerCase {
     return recipe(shot, "{\"sampling\": {\"most\": " + n + "}}");
   }
 
+  /** Starts the render of a shot's layer main; the answer is a list of one run. */
+  static Answer render(JsonNode shot) throws Exception {
+    long layer = get("/api/layers?production=1").get(0).get("id").asLong();
+    String strand = "{\"shotId\":" + shot.get("id").asLong() + ",\"layerId\":" + layer + "}";
+    return send("POST", "/api/runs", "{\"productionId\":1,\"strands\":[" + strand + "]}");
+  }
+
+  /** Returns the address of the one run that was started. */
+  static String path(Answer started) {
+    assertEquals(200, started.status, String.valueOf(started.json));
+    return "/api/runs/" + started.json.get(0).get("id").asLong();
+  }
+
   static Answer change(ObjectNode shot) throws Exception {
     return send("PUT", "/api/shots/" + shot.get("id").asLong(), shot.toString());
   }

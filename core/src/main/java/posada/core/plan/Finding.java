@@ -20,6 +20,7 @@ public record Finding(
   /** What is looked for. */
   public enum Rule {
     NAME_WITHOUT_FRAME,
+    FILE_NAMES,
     ANIMATION_CUT_OFF,
     FRAMES_WITHOUT_ANIMATION,
     MISSING_FILES,

@@ -25,6 +25,7 @@ public final class Preflight {
    * @param missing files that the scene refers to and that are not there
    * @param sceneLinear true if files are written that hold scene-linear values
    * @param pattern of the files' names
+   * @param fault why files cannot be named by it; null if they can
    * @param folder in which its files will lie, folded as file systems fold names
    * @param memoryBytes that a frame takes with its scene
    * @param frameBytes that a frame's files take at the most
@@ -40,6 +41,7 @@ public final class Preflight {
       RenderSettings settings,
       boolean sceneLinear,
       NamePattern pattern,
+      String fault,
       String folder,
       long memoryBytes,
       long frameBytes) {}
@@ -87,6 +89,10 @@ public final class Preflight {
       s.pattern.check(s.frames.size());
     } catch (IllegalArgumentException e) {
       all.add(finding(Severity.ERROR, Rule.NAME_WITHOUT_FRAME, s, e.getMessage()));
+      return;
+    }
+    if (s.fault != null) {
+      all.add(finding(Severity.ERROR, Rule.FILE_NAMES, s, s.fault));
     }
   }
 

@@ -30,6 +30,7 @@ class PreflightTest {
         RenderSettings.DEFAULT,
         true,
         new NamePattern("{shot}.{frame:4}"),
+        null,
         "p/" + shot,
         1_000_000_000,
         1_000_000);
@@ -49,6 +50,7 @@ class PreflightTest {
         s.settings(),
         linear,
         new NamePattern(pattern),
+        pattern.contains("{frame") ? null : "no name",
         s.folder(),
         s.memoryBytes(),
         s.frameBytes());
@@ -66,6 +68,7 @@ class PreflightTest {
         change.apply(s.settings()),
         s.sceneLinear(),
         s.pattern(),
+        s.fault(),
         s.folder(),
         s.memoryBytes(),
         s.frameBytes());

@@ -46,7 +46,7 @@ class DefinitionController {
   /**
    * What a definition is made from.
    *
-   * @param copyOf number of the one that it begins as; null for what a new production begins with
+   * @param copyOf number of the one that it begins as; null for the first there is
    */
   record NewDefinition(
       long productionId, String name, @Schema(types = {"integer", "null"}) Long copyOf) {}

@@ -39,6 +39,15 @@ class DefinitionRepository {
         .fetchOptional(r -> read(r, type));
   }
 
+  /** Returns the production of one, whether it is removed or not. */
+  long production(long id) {
+    return db.select(DEFINITION.PRODUCTION_ID)
+        .from(DEFINITION)
+        .where(DEFINITION.ID.eq(id))
+        .fetchSingle()
+        .value1();
+  }
+
   private static void put(Definition<?> d, DefinitionRecord r) {
     r.setName(d.name());
     r.setPlace(d.place());

@@ -158,6 +158,17 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
   @Transactional
   public void remove(long id) {
     Definition<D> d = find(id);
+    refuseUsed(d);
+    if (all(d.productionId()).size() == 1) {
+      throw new ConflictException(
+          "\"" + d.name() + "\" is the only " + kind + "; make another first.");
+    }
+    repository.remove(id);
+    log.record(d.productionId(), kind, id, text(d), null, "removal of " + kind + " " + d.name());
+    events.publish(new Stale(list));
+  }
+
+  private void refuseUsed(Definition<D> d) {
     List<String> by = users.stream().flatMap(u -> u.users(kind, d).stream()).sorted().toList();
     if (!by.isEmpty()) {
       throw new ConflictException(
@@ -170,13 +181,6 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
               + (by.size() > 3 ? " and " + (by.size() - 3) + " more" : "")
               + "; choose another there first.");
     }
-    if (all(d.productionId()).size() == 1) {
-      throw new ConflictException(
-          "\"" + d.name() + "\" is the only " + kind + "; make another first.");
-    }
-    repository.remove(id);
-    log.record(d.productionId(), kind, id, text(d), null, "removal of " + kind + " " + d.name());
-    events.publish(new Stale(list));
   }
 
   /** What is recorded of one; its parts are always written in this order. */
@@ -199,18 +203,15 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
   @Override
   public void bring(long id, String state) {
     if (state == null) {
+      refuseUsed(find(id));
       repository.remove(id);
     } else {
       ObjectNode s = Documents.object(state);
+      D document = Documents.read(s.get("document"), type);
+      check(repository.production(id), document);
       repository.bring(
           kind,
-          new Definition<>(
-              id,
-              0,
-              0,
-              s.get("name").asString(),
-              s.get("place").asInt(),
-              Documents.read(s.get("document"), type)));
+          new Definition<>(id, 0, 0, s.get("name").asString(), s.get("place").asInt(), document));
     }
     events.publish(new Stale(list));
   }

@@ -104,7 +104,7 @@ class DemoProduction {
     Recipe few = Recipe.DEFAULT.with(Recipe.DEFAULT.sampling().with(SAMPLES, 0));
     long recipe = recipes.add(p.id(), "look", few.with(new Denoising(true, 1))).id();
     Shot small = shots.change(s.with(FRAMES, 25, recipe));
-    runs.start(small.id(), null);
+    runs.start(small.id());
     shots.change(small.with(s.frames(), s.scale(), s.recipeId()));
   }
 }

@@ -47,12 +47,7 @@ class RunController {
   /** What is wrong with all strands that are on, errors first. */
   @GetMapping("/api/runs/checks")
   List<Finding> checks(@RequestParam long production) {
-    return runs.check(production, null);
-  }
-
-  @PostMapping("/api/shots/{id}/runs")
-  Run start(@PathVariable long id, @RequestParam(required = false) Long layer) {
-    return runs.start(id, layer);
+    return runs.check(production);
   }
 
   @PostMapping("/api/runs/{id}/cancel")

@@ -8,7 +8,6 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.dao.DuplicateKeyException;
 import org.springframework.stereotype.Service;
 import posada.core.plan.Finding;
 import posada.core.plan.Finding.Severity;
@@ -20,7 +19,6 @@ import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.Pushed;
-import posada.server.productions.Production;
 import posada.server.runs.StrandPlan.Ready;
 import posada.server.runs.StrandPlan.Wanted;
 
@@ -31,8 +29,6 @@ public class RunService {
 
   /** A frame during which the process died this often is not tried again. */
   private static final int MOST_ATTEMPTS = 3;
-
-  private static final int MOST_STARTS = 100;
 
   private final RunRepository runs;
   private final FrameQueue queue;
@@ -60,13 +56,9 @@ public class RunService {
     return runs.ledger(find(id).id());
   }
 
-  /**
-   * Starts the render of one layer of a shot.
-   *
-   * @param layer null for the first that is on
-   */
-  public Run start(long shotId, Long layer) {
-    return start(List.of(plan.ready(shotId, layer))).get(0);
+  /** Starts the render of the first layer of a shot that is on. */
+  Run start(long shotId) {
+    return start(List.of(plan.ready(shotId, null))).get(0);
   }
 
   /**
@@ -75,19 +67,23 @@ public class RunService {
    * @param wanted null for all of the production that are on
    */
   List<Run> startAll(long production, List<Wanted> wanted) {
-    List<Ready> all = plan.ready(production, wanted);
+    List<Ready> all =
+        wanted == null
+            ? plan.on(production)
+            : wanted.stream().map(w -> plan.ready(w.shotId(), w.layerId())).toList();
     if (all.isEmpty()) {
       throw new IllegalArgumentException("No strand is on; switch one on first.");
     }
     return start(all);
   }
 
-  /** Returns what is wrong with strands before they are started; see {@link #startAll}. */
-  List<Finding> check(long production, List<Wanted> wanted) {
-    return plan.check(plan.ready(production, wanted));
+  /** Returns what is wrong with all strands of a production that are on. */
+  List<Finding> check(long production) {
+    return plan.check(plan.on(production));
   }
 
-  private List<Run> start(List<Ready> all) {
+  /** One start after the other, so that none takes the numbers of another. */
+  private synchronized List<Run> start(List<Ready> all) {
     Optional<Finding> error =
         plan.check(all).stream().filter(f -> f.severity() == Severity.ERROR).findFirst();
     if (error.isPresent()) {
@@ -95,30 +91,19 @@ public class RunService {
       throw new ConflictException(
           "Shot \"" + e.shot() + "\", layer " + e.layer() + ": " + e.text());
     }
-    Production p = all.get(0).production();
-    int batch = runs.nextBatch(p.id());
-    return all.stream().map(s -> start(p, batch, s)).toList();
+    long production = all.get(0).production().id();
+    int batch = runs.nextBatch(production);
+    return all.stream().map(s -> start(production, batch, s)).toList();
   }
 
   /** Freezes what is said about a strand and sends its frames to the queue. */
-  private Run start(Production p, int batch, Ready s) {
-    for (int attempt = 1; ; attempt++) {
-      try {
-        StrandDocument d = plan.document(s, plan.version(s, runs.nextNumber(s.key())));
-        Path files = plan.folder(s, d.version());
-        FrameJob.files(d, files); // Refuses what cannot be written.
-        long id = runs.add(p.id(), batch, s.shot().id(), d, files.toString(), s.key());
-        List<Integer> frames = FrameRange.parse(s.shot().frames()).frames();
-        queue.send(id, find(id).lightIs(FrameState.WAITING), frames);
-        return changed(id);
-      } catch (DuplicateKeyException taken) {
-        // Another run of the strand was started at the same moment.
-        if (attempt == MOST_STARTS) {
-          throw new ConflictException(
-              "Too many runs of \"" + s.shot().name() + "\" are being started at once; try again.");
-        }
-      }
-    }
+  private Run start(long production, int batch, Ready s) {
+    StrandDocument d = plan.document(s, plan.version(s, runs.nextNumber(s.key())));
+    String files = plan.folder(s, d.version()).toString();
+    long id = runs.add(production, batch, s.shot().id(), d, files, s.key());
+    List<Integer> frames = FrameRange.parse(d.frames()).frames();
+    queue.send(id, find(id).lightIs(FrameState.WAITING), frames);
+    return changed(id);
   }
 
   /** Stops a run; what is finished stays. */

@@ -63,20 +63,12 @@ class StrandPlan {
     return new Ready(scenes.productionOf(r), shot, r, shots.document(shot, layer));
   }
 
-  /**
-   * Returns strands of a production.
-   *
-   * @param wanted null for all that are on
-   */
-  List<Ready> ready(long production, List<Wanted> wanted) {
-    List<Wanted> all =
-        wanted != null
-            ? wanted
-            : strands.all(production).stream()
-                .filter(Strand::on)
-                .map(s -> new Wanted(s.shotId(), s.layerId()))
-                .toList();
-    return all.stream().map(w -> ready(w.shotId(), w.layerId())).toList();
+  /** Returns the strands of a production that are on. */
+  List<Ready> on(long production) {
+    return strands.all(production).stream()
+        .filter(Strand::on)
+        .map(s -> ready(s.shotId(), s.layerId()))
+        .toList();
   }
 
   /** Returns what is wrong with strands before they are started. */
@@ -95,6 +87,13 @@ class StrandPlan {
     StrandDocument frozen = document(s, 1);
     int w = frozen.width();
     int h = frozen.height();
+    String fault = null;
+    long frameBytes = 0;
+    try {
+      frameBytes = FrameJob.files(frozen, folder(s, 1)).mostBytes(w, h);
+    } catch (IllegalArgumentException e) {
+      fault = e.getMessage();
+    }
     return new Preflight.Strand(
         shot.name(),
         d.layer().name(),
@@ -108,17 +107,10 @@ class StrandPlan {
         d.settings(),
         d.delivery().formats().contains(FileFormat.EXR),
         new NamePattern(d.delivery().pattern()),
+        fault,
         s.key(),
         r.report().memoryBytes() + RenderScene.filmBytes(w, h, d.settings()),
-        frameBytes(frozen, folder(s, 1)));
-  }
-
-  private static long frameBytes(StrandDocument s, Path files) {
-    try {
-      return FrameJob.files(s, files).mostBytes(s.width(), s.height());
-    } catch (IllegalArgumentException e) {
-      return 0; // Its names are wrong, which is told by itself.
-    }
+        frameBytes);
   }
 
   /** Returns the next version, from one on, whose folder is not taken by files of others. */

@@ -137,8 +137,7 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
   public Shot change(Shot s) throws ImportException {
     Revision r = revision(s.revisionId());
     checkCamera(r, s.camera());
-    recipes.of(r.productionId(), s.recipeId());
-    deliveries.of(r.productionId(), s.deliveryId());
+    checkNamed(r.productionId(), s.recipeId(), s.deliveryId());
     for (RenderDocument d : settings.all(s, r.productionId())) {
       library.get(r, d).check(d.settings());
     }
@@ -147,6 +146,16 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     Shot changed = shots.change(s);
     recorded(r.productionId(), before, changed);
     return changed;
+  }
+
+  /** Refuses a recipe or delivery, if there is one, that the production does not have. */
+  void checkNamed(long production, Long recipe, Long delivery) {
+    if (recipe != null) {
+      recipes.of(production, recipe);
+    }
+    if (delivery != null) {
+      deliveries.of(production, delivery);
+    }
   }
 
   /** Returns another shot whose files would lie in the folder of a shot of this name. */
@@ -275,7 +284,9 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
       shots.remove(id);
     } else {
       Shot s = Documents.read(state, Shot.class);
-      refuseShared(revision(s.revisionId()).productionId(), s);
+      long production = revision(s.revisionId()).productionId();
+      refuseShared(production, s);
+      checkNamed(production, s.recipeId(), s.deliveryId());
       shots.bring(s);
     }
     events.publish(new Stale(Stale.Kind.SHOTS));

@@ -64,12 +64,7 @@ public class StrandService implements Changeable, DefinitionUser, ProductionPart
         throw new IllegalArgumentException(
             "Shot \"" + shot.name() + "\" is not of this production.");
       }
-      if (s.recipeId() != null) {
-        recipes.of(production, s.recipeId());
-      }
-      if (s.deliveryId() != null) {
-        deliveries.of(production, s.deliveryId());
-      }
+      shots.checkNamed(production, s.recipeId(), s.deliveryId());
       Strand before = strands.find(shot.id(), layer.id()).orElse(off(shot.id(), layer.id()));
       Strand put = strands.put(s);
       log.record(
@@ -113,7 +108,10 @@ public class StrandService implements Changeable, DefinitionUser, ProductionPart
 
   @Override
   public void bring(long id, String state) {
-    strands.put(Documents.read(state, Strand.class));
+    Strand s = Documents.read(state, Strand.class);
+    long production = shots.productionOf(shots.find(s.shotId())).id();
+    shots.checkNamed(production, s.recipeId(), s.deliveryId());
+    strands.put(s);
     events.publish(new Stale(Stale.Kind.STRANDS));
   }
 
