@@ -111,12 +111,8 @@ final class RenderCommand implements Callable<Integer> {
     new NamePattern(document.delivery().pattern()).check(open.range().size());
     refuseTaken(job.files(), open.range());
     for (int frame : open.range().frames()) {
-      String fingerprint = job.fingerprint(frame, open.stop());
       FrameJob.Done done =
-          fingerprint == null
-              ? null
-              : job.render(
-                  frame, fingerprint, overwrite, open.stop(), listener(frame, job, progress));
+          job.render(frame, List.of(frame), overwrite, open.stop(), listener(frame, job, progress));
       if (done == null) {
         progress.stopped();
         return Main.STOPPED;

@@ -60,6 +60,11 @@ public final class Digest {
     return HexFormat.of().formatHex(d.sha.digest()).substring(0, DIGITS);
   }
 
+  /** Returns the first 64 bits of the fingerprint of several things in order. */
+  public static long number(Object... parts) {
+    return Long.parseUnsignedLong(of(parts).substring(0, Long.BYTES * 2), 16);
+  }
+
   private void flush() {
     sha.update(buffer.array(), 0, buffer.position());
     buffer.clear();

@@ -1,7 +1,9 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.EnumMap;
+import java.util.HashMap;
 import java.util.IdentityHashMap;
 import java.util.List;
 import java.util.Map;
@@ -9,6 +11,7 @@ import posada.core.geometry.Affine;
 import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
 import posada.core.motion.Values;
+import posada.core.scene.Animation;
 import posada.core.scene.Camera;
 import posada.core.scene.Digest;
 import posada.core.scene.Environment;
@@ -49,7 +52,9 @@ public final class FrameContent {
     BAKED_LIGHT,
     SIZE,
     RECIPE,
-    PASSES
+    PASSES,
+    /** How it is written; whoever writes it adds it. */
+    DELIVERY
   }
 
   /** Fingerprints of what is the same in all frames, shared by all that look at a scene. */
@@ -66,6 +71,42 @@ public final class FrameContent {
     }
   }
 
+  /**
+   * An object or a light of a frame.
+   *
+   * @param shape what it is but for its place and material: its mesh and what the layer makes of
+   *     it, or all that a light is
+   * @param place where it is while the shutter is open, and how it bends; null if that is told
+   *     apart, see {@link Input}
+   * @param material 0 for a light
+   * @param glows true if it gives off light
+   */
+  public record Thing(String name, long shape, Long place, long material, boolean glows) {}
+
+  /**
+   * What a frame is made from.
+   *
+   * @param parts fingerprints of its parts
+   * @param things objects and lights in the scene's order, to find out which of them changed
+   * @param places of those things that may move, in their order
+   */
+  public record Input(Map<Part, String> parts, List<Thing> things, long[] places) {
+    /** Returns one fingerprint of it all; names do not count. */
+    public String whole() {
+      return FrameContent.whole(parts);
+    }
+
+    /** Returns all things with their places. */
+    public List<Thing> placed() {
+      List<Thing> all = new ArrayList<>();
+      int k = 0;
+      for (Thing t : things) {
+        all.add(t.place != null ? t : new Thing(t.name, t.shape, places[k++], t.material, t.glows));
+      }
+      return all;
+    }
+  }
+
   private final Scene rest;
   private final String bakedLight;
   private final Known known;
@@ -75,6 +116,10 @@ public final class FrameContent {
   private final RenderSettings settings;
   private final ObjectRoles roles;
   private final LightGroups groups;
+  private final BitSet moving;
+
+  /** What is the same in all frames, by node. */
+  private final Map<Integer, Thing> standing = new HashMap<>();
 
   FrameContent(
       Scene scene,
@@ -93,14 +138,31 @@ public final class FrameContent {
     this.settings = settings;
     groups = new LightGroups(scene, settings.passes());
     roles = new ObjectRoles(scene, settings.layer(), groups);
+    moving = moving(scene, settings);
+  }
+
+  /** The nodes whose place or shape keys may change. */
+  private static BitSet moving(Scene scene, RenderSettings settings) {
+    BitSet keyed = new BitSet();
+    for (Animation a : scene.animations()) {
+      if (a.plays(settings.clips())) {
+        a.channels().forEach(c -> keyed.set(c.node()));
+      }
+    }
+    for (int i = 0; i < scene.nodes().size(); i++) {
+      Node n = scene.nodes().get(i);
+      boolean hangs = n.parent() >= 0 && keyed.get(n.parent());
+      keyed.set(i, keyed.get(i) || hangs || n.mesh() >= 0 && Deformation.of(scene, n));
+    }
+    return keyed;
   }
 
   /**
-   * Returns the fingerprints of a frame's parts.
+   * Returns what a frame is made from.
    *
    * @param region that is rendered; null for the whole picture
    */
-  public Map<Part, String> at(Moment m, Crop region) {
+  public Input at(Moment m, Crop region) {
     Shutter shutter = settings.shutter();
     int steps = shutter.open() ? shutter.steps() : 0;
     double opening = m.opening(shutter), exposure = m.exposure(shutter);
@@ -122,18 +184,49 @@ public final class FrameContent {
     }
     poses.add(still);
     Scene scene = Values.at(rest, m.seconds(), settings.clips());
+    List<Thing> things = new ArrayList<>();
+    List<Long> places = new ArrayList<>();
+    List<Object> objects = new ArrayList<>(), materials = new ArrayList<>();
+    List<Object> lights = new ArrayList<>();
+    for (int i = 0; i < scene.nodes().size(); i++) {
+      Node n = scene.nodes().get(i);
+      if (roles.leftOut(i) || !still.shown(i) || n.mesh() < 0 && n.light() < 0) {
+        continue;
+      }
+      if (n.mesh() >= 0) {
+        Thing t = scene == rest ? standing(i, poses) : object(scene, i, poses);
+        long place = t.place;
+        things.add(moving.get(i) ? moved(t, places) : t);
+        objects.add(List.of(t.shape, place));
+        materials.add(t.material);
+      }
+      if (n.light() >= 0) {
+        Thing t = light(scene, i, still);
+        lights.add(List.of(t.shape, t.place));
+        things.add(moving.get(i) ? moved(t, places) : t);
+      }
+    }
     Map<Part, String> parts = new EnumMap<>(Part.class);
     parts.put(Part.CAMERA, camera(poses, seconds));
-    parts.put(Part.OBJECTS, objects(scene, poses, still));
-    parts.put(Part.MATERIALS, materials(scene, still));
-    parts.put(Part.LIGHTS, lights(scene, still));
+    parts.put(Part.OBJECTS, Digest.of(objects));
+    parts.put(Part.MATERIALS, Digest.of(materials));
+    parts.put(Part.LIGHTS, Digest.of(lights, groups.environmentLight()));
     parts.put(Part.ENVIRONMENT, environment(scene.environment(), m.seconds()));
     parts.put(Part.BAKED_LIGHT, bakedLight);
     parts.put(Part.SIZE, Digest.of(width, height, region));
-    boolean own = settings.sampling().seedPerFrame();
-    parts.put(Part.RECIPE, Digest.of(settings.recipe(), own ? m.frame() : 0, PICTURE_VERSION));
+    parts.put(Part.RECIPE, Digest.of(settings.recipe(), PICTURE_VERSION));
     parts.put(Part.PASSES, Digest.of(passes, settings.background(), names(passes, scene)));
-    return parts;
+    return new Input(parts, things, places.stream().mapToLong(l -> l).toArray());
+  }
+
+  private static Thing moved(Thing t, List<Long> places) {
+    places.add(t.place);
+    return new Thing(t.name, t.shape, null, t.material, t.glows);
+  }
+
+  /** Returns true if frames of equal content have noise of their own. */
+  public boolean ownNoise() {
+    return settings.sampling().seedPerFrame();
   }
 
   /** Returns one fingerprint of all parts. */
@@ -166,30 +259,62 @@ public final class FrameContent {
     return Digest.of(settings.shutter(), all);
   }
 
-  private boolean there(int node, Pose still) {
-    return !roles.leftOut(node) && still.shown(node);
+  /** An object while no key changes what it is like; where it is is found anew if that may. */
+  private Thing standing(int node, List<Pose> poses) {
+    Thing known = standing.get(node);
+    if (known == null) {
+      known = object(rest, node, poses);
+      standing.put(node, known);
+    } else if (moving.get(node)) {
+      long place = place(rest, node, poses);
+      return new Thing(known.name, known.shape, place, known.material, known.glows);
+    }
+    return known;
   }
 
-  private String objects(Scene scene, List<Pose> poses, Pose still) {
-    List<Object> all = new ArrayList<>();
-    for (int i = 0; i < scene.nodes().size(); i++) {
-      Node n = scene.nodes().get(i);
-      if (n.mesh() < 0 || !there(i, still)) {
-        continue;
-      }
-      all.add(known.of(scene.meshes().get(n.mesh()), FrameContent::mesh));
-      all.add(roles.content(i));
-      all.add(n.cameraSees());
-      all.add(n.copies());
-      all.add(groups.of(i));
-      boolean bends = Deformation.of(scene, n);
-      for (Pose p : poses) {
-        Affine[] joints = bends ? Deformation.joints(rest, i, p) : null;
-        all.add(joints == null ? p.world(i) : joints);
-        all.add(bends ? p.weights(i) : null);
-      }
+  private Thing object(Scene scene, int i, List<Pose> poses) {
+    Node n = scene.nodes().get(i);
+    Mesh mesh = scene.meshes().get(n.mesh());
+    String shape = known.of(mesh, FrameContent::mesh);
+    List<Object> materials = new ArrayList<>();
+    boolean glows = false;
+    for (Primitive p : mesh.primitives()) {
+      Material m = scene.materials().get(p.material());
+      // What keys change is another one in each frame, and not worth keeping.
+      boolean same = m == rest.materials().get(p.material());
+      materials.add(same ? known.of(m, o -> material(scene, m)) : material(scene, m));
+      glows |= m.emits();
     }
-    return Digest.of(all);
+    Layer l = settings.layer();
+    Layer.Plain plain = l.material();
+    return new Thing(
+        n.name(),
+        Digest.number(shape, roles.content(i), n.cameraSees(), n.copies(), groups.of(i)),
+        place(scene, i, poses),
+        Digest.number(
+            roles.plain(i),
+            materials,
+            l.textures(),
+            l.under(),
+            plain == null ? null : List.of(plain.kind(), plain.grey())),
+        glows);
+  }
+
+  private long place(Scene scene, int i, List<Pose> poses) {
+    boolean bends = Deformation.of(scene, scene.nodes().get(i));
+    List<Object> all = new ArrayList<>();
+    for (Pose p : poses) {
+      Affine[] joints = bends ? Deformation.joints(rest, i, p) : null;
+      all.add(joints == null ? p.world(i) : joints);
+      all.add(bends ? p.weights(i) : null);
+    }
+    return Digest.number(all);
+  }
+
+  private Thing light(Scene scene, int i, Pose still) {
+    Node n = scene.nodes().get(i);
+    long shape = Digest.number(scene.lights().get(n.light()), roles.content(i), groups.of(i));
+    return new Thing(n.name(), shape, Digest.number(still.world(i)), 0, true);
   }
 
   /** The shape of a mesh, whatever it is made of. */
@@ -210,26 +335,6 @@ public final class FrameContent {
         ((Mesh) mesh).primitives());
   }
 
-  private String materials(Scene scene, Pose still) {
-    List<Object> all = new ArrayList<>();
-    for (int i = 0; i < scene.nodes().size(); i++) {
-      Node n = scene.nodes().get(i);
-      if (n.mesh() >= 0 && there(i, still)) {
-        all.add(roles.plain(i));
-        for (Primitive p : scene.meshes().get(n.mesh()).primitives()) {
-          Material m = scene.materials().get(p.material());
-          // What keys change is another one in each frame, and not worth keeping.
-          boolean same = m == rest.materials().get(p.material());
-          all.add(same ? known.of(m, o -> material(scene, m)) : material(scene, m));
-        }
-      }
-    }
-    Layer l = settings.layer();
-    Layer.Plain plain = l.material();
-    return Digest.of(
-        all, l.textures(), l.under(), plain == null ? null : List.of(plain.kind(), plain.grey()));
-  }
-
   private String material(Scene scene, Material m) {
     return Digest.with(
         o ->
@@ -240,20 +345,6 @@ public final class FrameContent {
                     t.placement())
                 : o,
         m);
-  }
-
-  private String lights(Scene scene, Pose still) {
-    List<Object> all = new ArrayList<>();
-    for (int i = 0; i < scene.nodes().size(); i++) {
-      Node n = scene.nodes().get(i);
-      if (n.light() >= 0 && there(i, still)) {
-        all.add(scene.lights().get(n.light()));
-        all.add(still.world(i));
-        all.add(roles.content(i));
-        all.add(groups.of(i));
-      }
-    }
-    return Digest.of(all, groups.environmentLight());
   }
 
   private String environment(Environment e, double seconds) {

@@ -106,6 +106,16 @@ public final class RenderScene {
    */
   public FrameContent content(String camera, int width, int height, RenderSettings settings) {
     String light = baked == null ? "" : Digest.of(baked.info(), baked.points().numbers());
+    return content(camera, width, height, settings, light);
+  }
+
+  /**
+   * Returns what makes pictures of frames in light that may still have to be baked.
+   *
+   * @param light fingerprint of what that is baked from; empty for none
+   */
+  public FrameContent content(
+      String camera, int width, int height, RenderSettings settings, String light) {
     int node = scene.cameraNode(camera(camera));
     return new FrameContent(scene, light, contents, node, width, height, settings);
   }

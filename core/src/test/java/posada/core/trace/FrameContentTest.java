@@ -99,7 +99,8 @@ class FrameContentTest {
     private Map<Part, String> content() {
       return new RenderScene(built(), Workers.CALLER)
           .content(camera, width, 64, settings)
-          .at(moment, region);
+          .at(moment, region)
+          .parts();
     }
 
     private void settings(UnaryOperator<RenderSettings> change) {
@@ -290,13 +291,6 @@ class FrameContentTest {
   }
 
   @Test
-  void thePatternOfAFrameIsItsOwnIfItIsAskedFor() {
-    Consumer<Input> own =
-        i -> i.settings(s -> s.with(new Sampling(16, 64, false, 0.03, 0, 0, true)));
-    assertEquals(Set.of(Part.RECIPE), changed(own, i -> i.moment = new Moment(25, 1, 24)));
-  }
-
-  @Test
   void whatMovesBetweenFramesCountsForMotion() {
     Consumer<Input> motion = i -> i.settings(s -> s.with(Set.of(Pass.MOTION_NEXT)));
     assertEquals(Set.of(), changed(i -> i.then = 7));
@@ -318,8 +312,9 @@ class FrameContentTest {
             posada.core.parallel.Stop.NEVER,
             x -> {},
             System::nanoTime);
-    Map<Part, String> with = s.withBakedLight(baked).content("eye", 64, 64, r).at(NOW, null);
-    Map<Part, String> plain = s.content("eye", 64, 64, r).at(NOW, null);
+    Map<Part, String> with =
+        s.withBakedLight(baked).content("eye", 64, 64, r).at(NOW, null).parts();
+    Map<Part, String> plain = s.content("eye", 64, 64, r).at(NOW, null).parts();
     assertNotEquals(with.get(Part.BAKED_LIGHT), plain.get(Part.BAKED_LIGHT));
   }
 

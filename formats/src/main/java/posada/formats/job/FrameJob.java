@@ -3,6 +3,7 @@ package posada.formats.job;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -28,6 +29,7 @@ import posada.core.trace.FrameReport;
 import posada.core.trace.RenderScene;
 import posada.formats.exr.ExrHeader;
 import posada.formats.files.AtomicFile;
+import posada.formats.files.Delivery;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
 import posada.formats.light.LightFile;
@@ -61,6 +63,9 @@ public final class FrameJob {
     /** Hears of the picture before it is written. */
     default void made(FrameImage image, DeepImage deep) {}
 
+    /** Hears that all files of a frame are there. */
+    default void written(int frame) {}
+
     /**
      * Is asked whether writing that failed is to be tried again.
      *
@@ -76,7 +81,7 @@ public final class FrameJob {
    *
    * @param seconds that it took
    * @param samples of each pixel, at the most
-   * @param bytes of its files
+   * @param bytes of the files of one frame
    */
   public record Done(
       double seconds,
@@ -227,60 +232,103 @@ public final class FrameJob {
   }
 
   /**
-   * Returns the fingerprint of what a frame's files are made from.
+   * Returns what a frame's files are made from, but for what they are called. Nothing is baked for
+   * it.
    *
    * @return null if finding it was stopped
    */
-  public String fingerprint(int frame, Stop stop) throws IOException, ImportException {
-    Map<FrameContent.Part, String> parts = parts(frame, stop);
-    return parts == null
-        ? null
-        : Digest.of(FrameContent.whole(parts), document.settings().delivery());
-  }
-
-  /** Returns the fingerprints of a frame's parts; null if finding them was stopped. */
-  public Map<FrameContent.Part, String> parts(int frame, Stop stop)
-      throws IOException, ImportException {
-    if (!findRegions(stop)) {
-      return null;
-    }
-    if (content == null) {
-      RenderScene ready = lit(stop);
-      if (ready == null) {
+  public FrameContent.Input input(int frame, Stop stop) throws IOException, ImportException {
+    try {
+      if (!findRegions(stop)) {
         return null;
       }
-      content = ready.content(document.camera(), document.width(), document.height(), settings);
+      if (content == null) {
+        content =
+            light != null
+                ? scene.withBakedLight(light).content(camera(), width(), height(), settings)
+                : scene.content(camera(), width(), height(), settings, bakedFrom(stop));
+      }
+    } catch (Stop.Stopped e) {
+      return null;
     }
-    return new EnumMap<>(content.at(document.rate().moment(frame), regions.get(frame)));
+    FrameContent.Input input = content.at(document.rate().moment(frame), regions.get(frame));
+    Delivery d = document.settings().delivery();
+    input
+        .parts()
+        .put(
+            FrameContent.Part.DELIVERY,
+            Digest.of(d.formats(), d.compression(), d.perPass(), d.quality(), d.fill()));
+    return input;
+  }
+
+  private String camera() {
+    return document.camera();
+  }
+
+  private int width() {
+    return document.width();
+  }
+
+  private int height() {
+    return document.height();
+  }
+
+  /** The fingerprint of what the strand's light is baked from; empty if none is. */
+  private String bakedFrom(Stop stop) {
+    if (!bakes(document)) {
+      return "";
+    }
+    FrameContent plain = scene.content(camera(), width(), height(), settings, "");
+    List<String> seen = new ArrayList<>();
+    for (Moment m : RenderScene.someOf(document.moments(), settings.irradiance().every())) {
+      stop.check();
+      Map<FrameContent.Part, String> parts = new EnumMap<>(plain.at(m, null).parts());
+      parts.remove(FrameContent.Part.PASSES);
+      seen.add(FrameContent.whole(parts));
+    }
+    return Digest.of(seen);
   }
 
   /**
-   * Renders a frame and writes its files.
+   * Returns the fingerprint that the files of a picture bear in their headers.
    *
-   * @param fingerprint of it, see {@link #fingerprint}
+   * @param source the frame that it was rendered as
+   */
+  public String borne(FrameContent.Input input, int source) {
+    return Digest.of(input.whole(), content.ownNoise() ? source : 0);
+  }
+
+  /**
+   * Renders a picture and writes it as the files of frames that are made from the same.
+   *
+   * @param source the frame that is rendered
+   * @param frames under whose numbers it is written, in order
    * @param overwrite false to refuse if a file is there
    * @return null if it was stopped
    * @throws posada.core.trace.FrameFailure if memory runs out
    */
-  public Done render(int frame, String fingerprint, boolean overwrite, Stop stop, Listener listener)
+  public Done render(
+      int source, List<Integer> frames, boolean overwrite, Stop stop, Listener listener)
       throws IOException, ImportException {
-    if (!findRegions(stop)) {
+    FrameContent.Input input = input(source, stop);
+    if (input == null) {
       return null;
     }
+    String fingerprint = borne(input, source);
     RenderScene ready = lit(stop);
     if (ready == null) {
       return null;
     }
     ready.check(settings);
     long start = machine.nanoseconds.getAsLong();
-    Moment moment = document.rate().moment(frame);
+    Moment moment = document.rate().moment(source);
     FrameRenderer renderer =
         ready.frame(
             document.camera(),
             moment,
             document.width(),
             document.height(),
-            settings.with(regions.get(frame)),
+            settings.with(regions.get(source)),
             machine.workers,
             stop,
             machine.freeBytes);
@@ -300,14 +348,15 @@ public final class FrameJob {
     DeepImage deep = renderer.deepImage();
     listener.made(image, deep);
     int samples = renderer.samples();
-    List<Path> written =
-        write(
-            frame, image, deep, texts(moment, seconds, samples, fingerprint), overwrite, listener);
-    if (written == null) {
-      return null;
+    List<Path> written = new ArrayList<>();
+    for (int frame : frames) {
+      Moment own = document.rate().moment(frame);
+      Map<String, String> texts = texts(own, seconds, samples, fingerprint);
+      written.addAll(write(frame, image, deep, texts, overwrite, listener));
+      listener.written(frame);
     }
     long bytes = 0;
-    for (Path p : written) {
+    for (Path p : files.paths(frames.get(0))) {
       bytes += Files.size(p);
     }
     return new Done(seconds, samples, bytes, renderer.report(), Brightness.of(image), written);
