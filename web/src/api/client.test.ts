@@ -8,7 +8,7 @@ function answers(status: number, body: string) {
   return asked;
 }
 
-const runs = () => answer(api.GET('/api/runs', { params: { query: { production: 7 } } }));
+const runs = () => answer(api.GET('/api/runs/strands', { params: { query: { production: 7 } } }));
 const failure = (p: Promise<unknown>) => p.then(() => undefined).catch((e: unknown) => e as Error);
 
 afterEach(() => vi.unstubAllGlobals());
@@ -20,7 +20,7 @@ describe('asking the server', () => {
     const body = { name: 'pass', copyOf: null };
     expect(await answer(api.POST('/api/productions', { body }))).toEqual({ id: 7 });
     const [first, second] = asked.mock.calls.map(([r]) => r as Request);
-    expect(first!.url).toBe(`${location.origin}/api/runs?production=7`);
+    expect(first!.url).toBe(`${location.origin}/api/runs/strands?production=7`);
     expect(second!.method).toBe('POST');
     expect(await second!.json()).toEqual(body);
     expect(second!.headers.get('X-Window')).toBe(first!.headers.get('X-Window'));
@@ -59,7 +59,9 @@ describe('asking the server', () => {
 
   it('asks for another picture when the frame has changed', () => {
     const url = framePicture(3, 24, { channel: 'depth', stops: -1.5, stamp: 'k2' });
-    expect(url).toBe('/api/runs/3/frames/24/picture?channel=depth&stops=-1.5&most=1920&of=k2');
+    expect(url).toBe(
+      '/api/runs/strands/3/frames/24/picture?channel=depth&stops=-1.5&most=1920&of=k2',
+    );
     expect(framePicture(3, 24)).not.toBe(url);
   });
 });

@@ -27,8 +27,10 @@ export type Definition<D> = Omit<components['schemas']['DefinitionRecipe'], 'doc
 export type Finding = components['schemas']['Finding'];
 export type Strand = components['schemas']['Strand'];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
-export type Run = components['schemas']['Run'];
-export type LedgerLine = components['schemas']['LedgerLine'];
+export type RunStrand = components['schemas']['RunStrand'];
+export type FrameLine = components['schemas']['FrameLine'];
+export type StrandLedger = components['schemas']['StrandLedger'];
+export type Marking = components['schemas']['Marking'];
 export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
 export type PreviewJob = components['schemas']['PreviewJob'];
@@ -141,7 +143,7 @@ export const previewFilm = (job: PreviewJob) =>
     path: { id: job.shotId, number: job.id },
   });
 
-export const runArchive = (id: number) => urlOf('/api/runs/{id}/archive', { path: { id } });
+export const runArchive = (id: number) => urlOf('/api/runs/strands/{id}/archive', { path: { id } });
 
 export const livePicture = (
   id: number,
@@ -157,12 +159,12 @@ export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
 export function framePicture(
   id: number,
   frame: number,
-  options: { channel?: Channel; stops?: number; most?: number; stamp?: string } = {},
+  options: { channel?: Channel; stops?: number; most?: number; stamp?: string | null } = {},
 ) {
   const { channel = 'colour', stops = 0, most = 1920, stamp = '' } = options;
-  const url = urlOf('/api/runs/{id}/frames/{frame}/picture', {
+  const url = urlOf('/api/runs/strands/{id}/frames/{frame}/picture', {
     path: { id, frame },
     query: { channel, stops, most },
   });
-  return `${url}&of=${stamp}`;
+  return `${url}&of=${stamp ?? ''}`;
 }

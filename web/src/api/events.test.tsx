@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { closePage, FakeServer, openPage, RUN, SHOT, show, Stream } from '../test/page';
 import { HealthBar } from '../shell/HealthBar';
 import RunStation from '../run/RunStation';
-import type { LedgerLine, Run } from './client';
+import type { FrameLine, RunStrand } from './client';
 import { useServerEvents } from './events';
 
 const stream = () => Stream.all[0]!;
@@ -21,8 +21,9 @@ function Page() {
   );
 }
 
-const line = (frame: number, part: Partial<LedgerLine>): LedgerLine => ({
+const line = (frame: number, part: Partial<FrameLine>): FrameLine => ({
   frame,
+  source: frame,
   state: 'WAITING',
   attempts: 0,
   failure: null,
@@ -33,8 +34,8 @@ const line = (frame: number, part: Partial<LedgerLine>): LedgerLine => ({
 
 describe('a run as it is pushed', () => {
   let server: FakeServer;
-  let ledger: LedgerLine[];
-  let runs: Run[];
+  let ledger: FrameLine[];
+  let runs: RunStrand[];
 
   beforeEach(() => {
     openPage();
@@ -46,9 +47,9 @@ describe('a run as it is pushed', () => {
     ];
     runs = [RUN];
     server = new FakeServer()
-      .on('GET /api/runs?production=1', () => ({ body: runs }))
+      .on('GET /api/runs/strands?production=1', () => ({ body: runs }))
       .on('GET /api/shots?production=1', [SHOT])
-      .on('GET /api/runs/5/ledger', () => ({ body: ledger }));
+      .on('GET /api/runs/strands/5/frames', () => ({ body: ledger }));
   });
   afterEach(closePage);
 
@@ -61,14 +62,14 @@ describe('a run as it is pushed', () => {
   it('shows each frame as it lands, and how far the next one is', async () => {
     await open();
     expect(screen.queryByAltText('Frame 3')).toBeNull();
-    say('frame', { runId: 5, line: line(3, { state: 'FRESH', seconds: 2.5 }) });
+    say('frame', { strandId: 5, line: line(3, { state: 'FRESH', seconds: 2.5 }) });
     await screen.findByAltText('Frame 3');
-    say('progress', { runId: 5, frame: 4, fraction: 0.25, seconds: 0.6, secondsLeft: 1.8 });
+    say('progress', { strandId: 5, frame: 4, fraction: 0.25, seconds: 0.6, secondsLeft: 1.8 });
     await waitFor(() =>
       expect(screen.getByTestId('in-work').textContent).toBe('frame 4 · 25 % · 0.6 s'),
     );
     // Another run's frame is none of this one's.
-    say('progress', { runId: 6, frame: 1, fraction: 0.5, seconds: 1, secondsLeft: 1 });
+    say('progress', { strandId: 6, frame: 1, fraction: 0.5, seconds: 1, secondsLeft: 1 });
     await waitFor(() =>
       expect(screen.getByTestId('in-work').textContent).toBe('waiting for the worker'),
     );
@@ -78,28 +79,28 @@ describe('a run as it is pushed', () => {
     const { user } = await open();
     const why = 'the disk under /films is full';
     ledger = [...ledger.slice(0, 3), line(4, { state: 'FAILED', failure: why })];
-    say('run', { ...RUN, state: 'FAILED', fresh: 3, failed: 1 });
+    say('strand', { ...RUN, state: 'FAILED', fresh: 3, failed: 1 });
     await screen.findByText(why);
     expect(screen.getByText('Frame 4 failed.')).toBeTruthy();
     expect(screen.getByTestId('ready').textContent).toBe('1 failed');
-    server.on('POST /api/runs/5/resume', RUN);
+    server.on('POST /api/runs/strands/5/resume', RUN);
     await user.click(screen.getByRole('button', { name: 'Resume' }));
-    await waitFor(() => expect(server.all('POST /api/runs/5/resume')).toHaveLength(1));
+    await waitFor(() => expect(server.all('POST /api/runs/strands/5/resume')).toHaveLength(1));
   });
 
   it('says what became of the light that frames wait for', async () => {
     await open();
     const bake = { state: 'RENDERING', points: null, seconds: null, attempts: 1, failure: null };
-    say('run', { ...RUN, bakes: [bake] });
+    say('strand', { ...RUN, bakes: [bake] });
     await screen.findByText('being baked');
     expect(screen.getByTestId('in-work').textContent).toBe('baking light');
-    say('progress', { runId: 5, frame: null, fraction: 0.5, seconds: 61, secondsLeft: 60 });
+    say('progress', { strandId: 5, frame: null, fraction: 0.5, seconds: 61, secondsLeft: 60 });
     await waitFor(() =>
       expect(screen.getByTestId('in-work').textContent).toBe('baking light · 50 % · 1 min 1 s'),
     );
     const failure = 'the sail moves in frames 2 to 4';
     const failed = { ...bake, state: 'FAILED', failure };
-    say('run', { ...RUN, state: 'FAILED', skipped: 2, bakes: [failed] });
+    say('strand', { ...RUN, state: 'FAILED', skipped: 2, bakes: [failed] });
     await screen.findByText('Baked light failed.');
     expect(screen.getByText(failure)).toBeTruthy();
     expect(screen.getByTestId('ready').textContent).toBe('light failed');
@@ -107,7 +108,7 @@ describe('a run as it is pushed', () => {
 
   it('puts a run that is new on top', async () => {
     await open();
-    say('run', { ...RUN, id: 9, batch: 2, number: 2, fresh: 0 });
+    say('strand', { ...RUN, id: 9, run: 2, number: 2, fresh: 0 });
     await screen.findAllByText('v002');
     const numbers = screen.getAllByText(/^v00[12]$/).map((e) => e.textContent);
     expect(numbers.indexOf('v002')).toBeLessThan(numbers.indexOf('v001'));
@@ -115,14 +116,14 @@ describe('a run as it is pushed', () => {
 
   it('asks for everything again after the server was away', async () => {
     await open();
-    const before = server.all('GET /api/runs?production=1').length;
+    const before = server.all('GET /api/runs/strands?production=1').length;
     act(() => stream().onerror!());
     await screen.findByText('lost');
     runs = [{ ...RUN, state: 'CANCELLED' }];
     say('connected', {});
     await screen.findByText('connected');
     await waitFor(() => expect(screen.getByTestId('ready').textContent).toBe('cancelled'));
-    expect(server.all('GET /api/runs?production=1')).toHaveLength(before + 1);
+    expect(server.all('GET /api/runs/strands?production=1')).toHaveLength(before + 1);
   });
 
   it('is opened again when the browser has given it up', async () => {

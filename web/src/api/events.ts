@@ -1,17 +1,18 @@
 import { useEffect, useState } from 'react';
-import type { Events, LedgerLine, Run } from './client';
+import type { Events, FrameLine, RunStrand } from './client';
 import {
   healthQuery,
-  ledgerQuery,
+  runFramesQuery,
   progressQuery,
+  putLedger,
   putPreview,
   queryClient,
-  runsQuery,
+  runStrandsQuery,
 } from './queries';
 import { LEAVE, openStream, type Heard } from './stream';
 
-function putRun(run: Run) {
-  queryClient.setQueryData(runsQuery(run.productionId).queryKey, (all) => {
+function putStrand(run: RunStrand) {
+  queryClient.setQueryData(runStrandsQuery(run.productionId).queryKey, (all) => {
     if (!all) {
       return all;
     }
@@ -19,14 +20,14 @@ function putRun(run: Run) {
       ? all.map((r) => (r.id === run.id ? run : r))
       : [run, ...all];
   });
-  if (run.state !== 'RUNNING') {
-    queryClient.setQueryData(progressQuery.queryKey, (p) => (p?.runId === run.id ? null : p));
-    void queryClient.invalidateQueries({ queryKey: ['ledger', run.id] });
+  if (run.state !== 'RUNNING' && run.state !== 'PAUSED') {
+    queryClient.setQueryData(progressQuery.queryKey, (p) => (p?.strandId === run.id ? null : p));
+    void queryClient.invalidateQueries({ queryKey: ['frames of', run.id] });
   }
 }
 
-function putLine(runId: number, line: LedgerLine) {
-  queryClient.setQueryData(ledgerQuery(runId).queryKey, (all) =>
+function putLine(strandId: number, line: FrameLine) {
+  queryClient.setQueryData(runFramesQuery(strandId).queryKey, (all) =>
     all?.map((l) => (l.frame === line.frame ? line : l)),
   );
 }
@@ -36,14 +37,16 @@ const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
   connected: () => void queryClient.invalidateQueries(),
   beat: () => undefined,
   health: (h) => queryClient.setQueryData(healthQuery.queryKey, h),
-  run: putRun,
-  frame: (f) => putLine(f.runId, f.line),
+  strand: putStrand,
+  ledger: putLedger,
+  frame: (f) => putLine(f.strandId, f.line),
   progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),
   preview: putPreview,
   stale: ({ list }) => void queryClient.invalidateQueries({ queryKey: [list.toLowerCase()] }),
   change: () => {
     void queryClient.invalidateQueries({ queryKey: ['steps'] });
     void queryClient.invalidateQueries({ queryKey: ['checks'] });
+    void queryClient.invalidateQueries({ queryKey: ['ledger'] });
   },
 };
 

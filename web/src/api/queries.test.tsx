@@ -19,7 +19,7 @@ function Page() {
   return (
     <>
       <button onClick={() => change.mutate({ id: 7, part: { scale: 25 } })}>change</button>
-      <button onClick={() => start.mutate(null)}>start</button>
+      <button onClick={() => start.mutate({ strands: null, comb: null })}>start</button>
     </>
   );
 }

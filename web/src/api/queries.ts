@@ -20,7 +20,9 @@ import {
   type Production,
   type Recipe,
   type Shot,
+  type Marking,
   type Strand,
+  type StrandLedger,
 } from './client';
 
 /** Data is pushed (api/events), so nothing goes stale by itself. */
@@ -54,8 +56,14 @@ const revisionsQuery = (p?: number) =>
   queryOptions({ queryKey: ['revisions', p], queryFn: of(p, (o) => api.GET('/api/revisions', o)) });
 export const shotsQuery = (p?: number) =>
   queryOptions({ queryKey: ['shots', p], queryFn: of(p, (o) => api.GET('/api/shots', o)) });
-export const runsQuery = (p?: number) =>
-  queryOptions({ queryKey: ['runs', p], queryFn: of(p, (o) => api.GET('/api/runs', o)) });
+export const runStrandsQuery = (p?: number) =>
+  queryOptions({
+    queryKey: ['runs', p],
+    queryFn: of(p, (o) => api.GET('/api/runs/strands', o)),
+  });
+/** How the frames of the strands that are on stand; what is still being compared is pushed. */
+export const ledgerQuery = (p?: number) =>
+  queryOptions({ queryKey: ['ledger', p], queryFn: of(p, (o) => api.GET('/api/ledger', o)) });
 
 const layersQuery = (p?: number) =>
   queryOptions({ queryKey: ['layers', p], queryFn: of(p, (o) => api.GET('/api/layers', o)) });
@@ -88,13 +96,13 @@ export const useFormats = () =>
     queryKey: ['formats'],
     queryFn: ({ signal }) => answer(api.GET('/api/formats', { signal })),
   });
-export const ledgerQuery = (run: number | undefined) =>
+export const runFramesQuery = (run: number | undefined) =>
   queryOptions({
-    queryKey: ['ledger', run],
+    queryKey: ['frames of', run],
     queryFn:
       run === undefined
         ? skipToken
-        : ({ signal }) => answer(api.GET('/api/runs/{id}/ledger', { ...at(run), signal })),
+        : ({ signal }) => answer(api.GET('/api/runs/strands/{id}/frames', { ...at(run), signal })),
   });
 
 /** The part of a request that names what it is about. */
@@ -136,8 +144,9 @@ export const useLayers = () => useQuery(layersQuery(useProduction().data?.id));
 export const useRecipes = () => useQuery(recipesQuery(useProduction().data?.id));
 export const useDeliveries = () => useQuery(deliveriesQuery(useProduction().data?.id));
 export const useStrands = () => useQuery(strandsQuery(useProduction().data?.id));
-export const useRuns = () => useQuery(runsQuery(useProduction().data?.id));
-export const useLedger = (run: number | undefined) => useQuery(ledgerQuery(run));
+export const useLedger = () => useQuery(ledgerQuery(useProduction().data?.id));
+export const useRunStrands = () => useQuery(runStrandsQuery(useProduction().data?.id));
+export const useRunFrames = (run: number | undefined) => useQuery(runFramesQuery(run));
 export const useProgress = () => useQuery(progressQuery).data ?? null;
 
 /** What is wrong with the strands that are on, errors first. */
@@ -319,7 +328,7 @@ export const useChangeStrands = () => {
         ...some,
       ]);
     },
-    onSettled: () => again('strands'),
+    onSettled: () => again('strands', 'ledger'),
   });
 };
 
@@ -327,11 +336,14 @@ export const useChangeStrands = () => {
 export const useStartStrands = () => {
   const production = useProduction().data?.id;
   return useMutation({
-    mutationFn: async (strands: { shotId: number; layerId: number }[] | null) => {
+    mutationFn: async (body: {
+      strands: { shotId: number; layerId: number }[] | null;
+      comb: boolean | null;
+    }) => {
       await changesArrived();
-      return answer(api.POST('/api/runs', { body: { productionId: production!, strands } }));
+      return answer(api.POST('/api/runs', { body: { productionId: production!, ...body } }));
     },
-    onSuccess: () => again('runs'),
+    onSuccess: () => again('runs', 'ledger'),
   });
 };
 
@@ -400,9 +412,31 @@ export const useStep = () =>
     onSettled: () => queryClient.invalidateQueries(),
   });
 
+/** What can be said to a run or to one of its strands. */
+export type RunCommand = 'pause' | 'resume' | 'cancel' | 'first';
+
 export const useRunCommand = () =>
   useMutation({
-    mutationFn: (c: { run: number; command: 'cancel' | 'resume' }) =>
-      answer(api.POST(`/api/runs/{id}/${c.command}`, at(c.run))),
-    onSuccess: () => again('runs', 'ledger'),
+    mutationFn: async (
+      c: { command: RunCommand; run: number } | { command: RunCommand; strand: number },
+    ) => {
+      await ('run' in c
+        ? answer(api.POST(`/api/runs/{id}/${c.command}`, at(c.run)))
+        : answer(api.POST(`/api/runs/strands/{id}/${c.command}`, at(c.strand))));
+    },
+    onSuccess: () => again('runs', 'frames of'),
   });
+
+/** Says something about frames of a strand: that they are suspect, or good enough though stale. */
+export const useMark = () =>
+  useMutation({
+    mutationFn: (body: Marking) => answer(api.POST('/api/ledger/marks', { body })),
+    onSuccess: putLedger,
+  });
+
+/** Takes over how a strand stands. */
+export function putLedger(l: StrandLedger) {
+  queryClient.setQueryData(ledgerQuery(l.productionId).queryKey, (all) =>
+    all?.map((o) => (o.shotId === l.shotId && o.layerId === l.layerId ? l : o)),
+  );
+}

@@ -12,7 +12,8 @@ const NAMES: { [K in keyof Events]: true } = {
   health: true,
   preview: true,
   progress: true,
-  run: true,
+  strand: true,
+  ledger: true,
   stale: true,
 };
 

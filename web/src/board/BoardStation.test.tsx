@@ -29,9 +29,9 @@ describe('the board', () => {
     server = new FakeServer()
       .on('GET /api/shots?production=1', [SHOT])
       .on('GET /api/revisions?production=1', [])
-      .on('GET /api/runs?production=1', [RUN])
+      .on('GET /api/runs/strands?production=1', [RUN])
       .on('GET /api/runs/checks?production=1', () => ({ body: found }))
-      .on('GET /api/runs/5/ledger', [])
+      .on('GET /api/ledger?production=1', [])
       .on('GET /api/passes', [
         { name: 'beauty', use: 'the picture' },
         { name: 'depth', use: 'what is where', holds: 'metres', units: 'm', cost: 'nothing' },
@@ -120,6 +120,10 @@ describe('the board', () => {
     await waitFor(() =>
       expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/run/pass-wide/v001'),
     );
-    expect(server.all('POST /api/runs')[0]!.body).toEqual({ productionId: 1, strands: null });
+    expect(server.all('POST /api/runs')[0]!.body).toEqual({
+      productionId: 1,
+      strands: null,
+      comb: false,
+    });
   });
 });

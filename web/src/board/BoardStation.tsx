@@ -1,5 +1,5 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react';
-import { useChecks, useRuns, useShots } from '../api/queries';
+import { useChecks, useRunStrands, useShots } from '../api/queries';
 import { strandView, useStrandParts, type StrandView } from '../api/strands';
 import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
@@ -12,7 +12,7 @@ import { StrandPanel } from './StrandPanel';
 export default function BoardStation() {
   const shots = useShots().data;
   const parts = useStrandParts();
-  const runs = useRuns().data;
+  const runs = useRunStrands().data;
   const shot = useCurrentShot();
   const layer = usePlace()?.layer;
   if (!shots || !parts || !runs) {

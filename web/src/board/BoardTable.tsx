@@ -1,5 +1,5 @@
-import { useRef, type KeyboardEvent } from 'react';
-import { cameraPicture, type Run } from '../api/client';
+import { useMemo, useRef, type KeyboardEvent } from 'react';
+import { cameraPicture, type RunStrand, type StrandLedger } from '../api/client';
 import {
   useAddLayer,
   useChangeStrands,
@@ -11,12 +11,42 @@ import {
 import type { Layer, StrandView } from '../api/strands';
 import { SlowPicture } from '../picture/SlowPicture';
 import { useGo } from '../shell/address';
+import { isOpen } from '../shell/batch';
 import { costOf } from '../shell/cost';
-import { duration, framesText, recipeText } from '../shell/format';
+import { bytes, count, duration, framesText } from '../shell/format';
+import { columnsOf, countsOf, countsText, toRender } from '../shell/ledger';
 import { useTell } from '../shell/Notices';
 import { Skyline } from '../timeline/Skyline';
 
 const COLUMN = 'w-[166px] min-w-[166px]';
+
+/** How strands stand, by their keys. */
+type Ledgers = Map<string, StrandLedger>;
+
+/** What is still to be rendered of strands, and what that takes. */
+function sumOf(some: StrandView[], runs: RunStrand[], ledgers: Ledgers) {
+  const known = some.map((v) => ({ v, ledger: ledgers.get(keyOf(v)) }));
+  const left = known.map(({ ledger }) => (ledger ? toRender(countsOf([ledger])) : 0));
+  const costs = known.map(({ v }) => costOf(v, runs));
+  return {
+    frames: left.reduce((a, b) => a + b, 0),
+    seconds: left.every((n, i) => n === 0 || costs[i])
+      ? left.reduce((sum, n, i) => sum + (n ? n * costs[i]!.each + costs[i]!.baking : 0), 0)
+      : undefined,
+    bytes: known.reduce((sum, { ledger }) => sum + (ledger?.bytes ?? 0), 0),
+  };
+}
+
+function Sums({ frames, seconds, bytes: disk }: ReturnType<typeof sumOf>) {
+  return (
+    <span className="fig">
+      {frames === 0
+        ? 'all fresh'
+        : `${count(frames)} to render${seconds === undefined ? '' : ` · ${duration(seconds)}`}`}
+      {disk > 0 && ` · ${bytes(disk)}`}
+    </span>
+  );
+}
 
 const keyOf = (v: StrandView) => `${v.shot.id}-${v.layer.id}`;
 
@@ -66,11 +96,16 @@ export function BoardTable({
 }: {
   rows: StrandView[][];
   layers: Layer[];
-  runs: Run[];
+  runs: RunStrand[];
   current: StrandView | undefined;
 }) {
   const go = useGo();
   const toggle = useSwitch();
+  const told = useLedger().data;
+  const ledgers = useMemo<Ledgers>(
+    () => new Map(told?.map((l) => [`${l.shotId}-${l.layerId}`, l])),
+    [told],
+  );
   const grid = useRef<HTMLTableElement>(null);
   const choose = (v: StrandView) =>
     go({ station: 'board', shot: v.shot.name, layer: v.layer.name });
@@ -102,6 +137,7 @@ export function BoardTable({
     }
   };
   const all = rows.flat();
+  const on = all.filter((v) => v.strand.on);
   return (
     <section aria-label="Board" className="min-h-0 overflow-auto bg-well px-5 pb-4">
       <table
@@ -116,7 +152,10 @@ export function BoardTable({
             <th className="w-52 min-w-52 border-b border-line py-3 pr-3 text-left align-bottom font-normal">
               <Several name="all strands" some={all} toggle={toggle} />
               <span className="fig ml-2 text-t2">
-                {all.filter((v) => v.strand.on).length} of {all.length} on
+                {on.length} of {all.length} on
+              </span>
+              <span className="block pl-6 text-xs text-t2">
+                {on.length > 0 && <Sums {...sumOf(on, runs, ledgers)} />}
               </span>
             </th>
             {layers.map((l) => (
@@ -124,6 +163,8 @@ export function BoardTable({
                 key={l.id}
                 layer={l}
                 some={all.filter((v) => v.layer.id === l.id)}
+                runs={runs}
+                ledgers={ledgers}
                 toggle={toggle}
               />
             ))}
@@ -138,6 +179,7 @@ export function BoardTable({
               key={r[0]?.shot.id}
               strands={r}
               runs={runs}
+              ledgers={ledgers}
               current={current}
               toggle={toggle}
               choose={choose}
@@ -196,8 +238,21 @@ function Box({
   );
 }
 
-function LayerHead({ layer, some, toggle }: { layer: Layer; some: StrandView[]; toggle: Switch }) {
+function LayerHead({
+  layer,
+  some,
+  runs,
+  ledgers,
+  toggle,
+}: {
+  layer: Layer;
+  some: StrandView[];
+  runs: RunStrand[];
+  ledgers: Ledgers;
+  toggle: Switch;
+}) {
   const { passes } = layer.document;
+  const on = some.filter((v) => v.strand.on);
   return (
     <th
       scope="col"
@@ -209,6 +264,12 @@ function LayerHead({ layer, some, toggle }: { layer: Layer; some: StrandView[]; 
       </span>
       <span className="pl-1 text-xs text-t2">
         {passes.wanted.length === 1 ? '1 pass' : `${passes.wanted.length} passes`}
+        {on.length > 0 && (
+          <>
+            {' · '}
+            <Sums {...sumOf(on, runs, ledgers)} />
+          </>
+        )}
       </span>
     </th>
   );
@@ -241,12 +302,14 @@ function AddLayer({ like }: { like: Layer | undefined }) {
 function ShotRow({
   strands,
   runs,
+  ledgers,
   current,
   toggle,
   choose,
 }: {
   strands: StrandView[];
-  runs: Run[];
+  runs: RunStrand[];
+  ledgers: Ledgers;
   current: StrandView | undefined;
   toggle: Switch;
   choose: (v: StrandView) => void;
@@ -254,11 +317,9 @@ function ShotRow({
   const shot = strands[0]!.shot;
   const revision = useRevisions().data?.find((r) => r.id === shot.revisionId);
   const first = Number(/\d+/.exec(shot.frames)?.[0] ?? 1);
-  const count = useFrames(shot.frames).data?.count ?? 0;
+  const asked = useFrames(shot.frames).data?.count ?? 0;
   const on = strands.filter((v) => v.strand.on);
-  const costs = on.map((v) => costOf(v, runs));
-  const known = costs.every((c) => c !== undefined);
-  const seconds = costs.reduce((sum, c) => sum + (c ? c.each * count + c.baking : 0), 0);
+  const sums = sumOf(on, runs, ledgers);
   return (
     <tr>
       <th scope="row" className="border-b border-line py-2.5 pr-3 text-left align-top font-normal">
@@ -280,44 +341,49 @@ function ShotRow({
           key={v.layer.id}
           strand={v}
           runs={runs}
-          count={count}
+          ledger={ledgers.get(keyOf(v))}
+          count={asked}
           current={v === current}
           toggle={toggle}
           choose={choose}
         />
       ))}
       <td className="fig border-b border-line py-2.5 pl-2 align-top whitespace-nowrap text-t2">
-        {on.length > 0 && (known ? `about ${duration(seconds)}` : 'time not known')}
+        {on.length > 0 && <Sums {...sums} />}
       </td>
     </tr>
   );
 }
 
-/** A strand: whether it is on, what it takes, and how the frames of its newest run stand. */
+/** A strand: whether it is on, how its frames stand and what is still to be rendered of it. */
 function Cell({
   strand,
   runs,
-  count,
+  ledger,
+  count: asked,
   current,
   toggle,
   choose,
 }: {
   strand: StrandView;
-  runs: Run[];
+  runs: RunStrand[];
+  ledger: StrandLedger | undefined;
   count: number;
   current: boolean;
   toggle: Switch;
   choose: (v: StrandView) => void;
 }) {
   const { shot, layer } = strand;
-  const run = runs.find((r) => r.shotId === shot.id && r.layer === layer.name);
-  const ledger = useLedger(strand.strand.on ? run?.id : undefined).data ?? [];
-  const cost = costOf(strand, runs);
   const { on } = strand.strand;
+  const running = runs.some((r) => r.shotId === shot.id && r.layerId === layer.id && isOpen(r));
+  const columns = useMemo(() => (ledger ? columnsOf(ledger) : []), [ledger]);
+  const counts = ledger && countsOf([ledger]);
+  const left = counts ? toRender(counts) : asked;
+  const cost = costOf(strand, runs);
   return (
     <td role="gridcell" className="border-b border-line py-2 pr-2 align-top">
       <div
-        className={`relative h-[66px] rounded-[3px] ${current ? 'outline-2 outline-mark' : 'outline-1'} ${on ? `bg-up ${current ? '' : 'outline-line'}` : `outline-dashed ${current ? '' : 'outline-line'}`} outline`}
+        className={`relative h-[78px] rounded-[3px] ${current ? 'outline-2 outline-mark' : 'outline-1'} ${on ? `bg-up ${current ? '' : 'outline-line'}` : `outline-dashed ${current ? '' : 'outline-line'}`} outline`}
       >
         <button
           data-cell={keyOf(strand)}
@@ -325,7 +391,7 @@ function Cell({
           aria-current={current}
           tabIndex={current ? 0 : -1}
           className="absolute inset-0 h-full w-full"
-          title={recipeText(strand.recipe.document)}
+          title={ledger?.reasons.map((r) => `${r.frames}: ${r.text}`).join('\n')}
           onClick={() => choose(strand)}
         />
         <span className="pointer-events-none relative flex items-center justify-between pr-2">
@@ -338,20 +404,26 @@ function Cell({
           </span>
           {on && (
             <span className="fig text-xs">
-              {cost ? duration(cost.each * count + cost.baking) : framesText(count)}
+              {running
+                ? 'rendering'
+                : left === 0
+                  ? bytes(ledger?.bytes ?? 0)
+                  : cost
+                    ? duration(cost.each * left + cost.baking)
+                    : framesText(left)}
             </span>
           )}
         </span>
-        {on && run && (
-          <Skyline
-            columns={ledger}
-            className="pointer-events-none absolute inset-x-2 bottom-1.5 h-8 w-[calc(100%-1rem)]"
-          />
-        )}
-        {on && !run && (
-          <span className="pointer-events-none absolute bottom-1.5 left-2 text-xs text-t3">
-            not rendered yet
-          </span>
+        {on && (
+          <>
+            <Skyline
+              columns={columns}
+              className="pointer-events-none absolute inset-x-2 bottom-5.5 h-7 w-[calc(100%-1rem)]"
+            />
+            <span className="pointer-events-none absolute inset-x-2 bottom-1 truncate text-xs text-t2">
+              {counts && countsText(counts)}
+            </span>
+          </>
         )}
       </div>
     </td>

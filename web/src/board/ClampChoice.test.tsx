@@ -2,7 +2,7 @@
 import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
-import type { Recipe, Run } from '../api/client';
+import type { Recipe, RunStrand } from '../api/client';
 import { closePage, FakeServer, openPage, recipe, RUN, saying, show } from '../test/page';
 import { ClampChoice } from './ClampChoice';
 
@@ -24,7 +24,7 @@ function Part({ put }: { put: (r: Recipe) => void }) {
 const clamped = (n: number) =>
   recipe({ bounces: { indirectClamp: n }, denoising: { picture: true } }).document;
 
-const taken = (id: number, shareCut: number | null, clamp: number, camera = 'wide'): Run => ({
+const taken = (id: number, shareCut: number | null, clamp: number, camera = 'wide'): RunStrand => ({
   ...RUN,
   id,
   shareCut,
@@ -36,12 +36,12 @@ const taken = (id: number, shareCut: number | null, clamp: number, camera = 'wid
 });
 
 describe('the clamp of bounced light', () => {
-  let runs: Run[];
+  let runs: RunStrand[];
 
   beforeEach(() => {
     openPage();
     runs = [];
-    new FakeServer().on('GET /api/runs?production=1', () => ({ body: runs }));
+    new FakeServer().on('GET /api/runs/strands?production=1', () => ({ body: runs }));
   });
   afterEach(closePage);
 

@@ -1,5 +1,5 @@
-import type { Recipe, Run, Settings } from '../api/client';
-import { useDefaults, useRuns } from '../api/queries';
+import type { Recipe, RunStrand, Settings } from '../api/client';
+import { useDefaults, useRunStrands } from '../api/queries';
 import { Choice } from '../shell/Choice';
 import { ClampedLight } from '../shell/ClampedLight';
 import { clampText } from '../shell/format';
@@ -10,8 +10,8 @@ const CLAMPS = [0, 1, 2, 4, 8, 16, 64];
 const clampOf = ({ recipe }: Settings) => recipe.bounces.indirectClamp;
 
 /** What the clamp took from the same camera when it was last rendered with it. */
-function useClamped(camera: string, clamp: number): Run | undefined {
-  return useRuns().data?.find(
+function useClamped(camera: string, clamp: number): RunStrand | undefined {
+  return useRunStrands().data?.find(
     (r) =>
       r.settings.camera === camera && r.shareCut !== null && clampOf(r.settings.settings) === clamp,
   );

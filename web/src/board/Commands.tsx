@@ -1,33 +1,68 @@
-import { useChecks, useStartStrands } from '../api/queries';
+import { useState } from 'react';
+import type { StrandLedger } from '../api/client';
+import { useChecks, useLedger, useStartStrands } from '../api/queries';
 import type { StrandView } from '../api/strands';
 import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
+import { Choice } from '../shell/Choice';
+import { count } from '../shell/format';
+import { countsOf, toRender } from '../shell/ledger';
 import { useNotices } from '../shell/Notices';
+import { Row } from '../shell/Row';
 
 /** What notices about a strand are about unless it is a single field. */
 export const STRAND = 'strand';
 
 export const strandsText = (n: number) => (n === 1 ? '1 strand' : `${n} strands`);
 
+function toRenderText(all: StrandLedger[]): string {
+  const n = toRender(countsOf(all));
+  return n === 0 ? 'all fresh' : `${count(n)} to render`;
+}
+
 /** Starts what is on, or the chosen strand alone. */
 export function Commands({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
   const start = useStartStrands();
   const go = useGo();
   const { tell, mended } = useNotices();
+  const [comb, setComb] = useState(false);
+  const ledger = useLedger().data;
   const stopped = useChecks().data?.some((f) => f.severity === 'ERROR') ?? false;
   const on = rows.flat().filter((v) => v.strand.on);
   const run = (strands: { shotId: number; layerId: number }[] | null) =>
-    start.mutate(strands, {
-      onSuccess: ([first]) => {
-        mended(STRAND);
-        if (first) {
-          go({ station: 'run', shot: first.shot, layer: first.layer, version: first.number });
-        }
+    start.mutate(
+      { strands, comb },
+      {
+        onSuccess: ([first]) => {
+          mended(STRAND);
+          if (first) {
+            go({
+              station: 'run',
+              shot: first.shot,
+              layer: first.layer,
+              version: first.number,
+              run: first.run,
+            });
+          }
+        },
+        onError: (e) => tell(e.message, { bad: true, about: STRAND }),
       },
-      onError: (e) => tell(e.message, { bad: true, about: STRAND }),
-    });
+    );
   return (
     <>
+      <div className="w-full">
+        <Row name="Frames" hint={ledger && toRenderText(ledger)}>
+          <Choice
+            label="Order of the frames"
+            value={comb ? 'comb' : 'order'}
+            options={[
+              { value: 'order', label: 'in order' },
+              { value: 'comb', label: 'coarse first', hint: 'faults show early' },
+            ]}
+            onChange={(v) => setComb(v === 'comb')}
+          />
+        </Row>
+      </div>
       <Button
         main
         disabled={start.isPending || on.length === 0 || stopped}

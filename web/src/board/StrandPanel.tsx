@@ -1,10 +1,12 @@
-import { useFrames, useRemoveLayer, useRuns } from '../api/queries';
+import type { Marking } from '../api/client';
+import { useFrames, useLedger, useMark, useRemoveLayer, useRunStrands } from '../api/queries';
 import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
 import { StrandPicture } from '../picture/StrandPicture';
 import { Choice } from '../shell/Choice';
 import { costOf } from '../shell/cost';
 import { Field } from '../shell/Field';
-import { deliveryText, duration, framesText, recipeText } from '../shell/format';
+import { bytes, deliveryText, duration, framesText, recipeText } from '../shell/format';
+import { countsOf, countsText } from '../shell/ledger';
 import { useNotices } from '../shell/Notices';
 import { NamedChoice } from '../shell/NamedChoice';
 import { Panel } from '../shell/Panel';
@@ -29,7 +31,7 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
   const parts = useStrandParts();
   const { tell, mended } = useNotices();
   const count = useFrames(shot.frames).data?.count ?? 0;
-  const cost = costOf(strand, useRuns().data ?? []);
+  const cost = costOf(strand, useRunStrands().data ?? []);
   const put = async (changed: Promise<unknown>, about = STRAND) => {
     try {
       await changed;
@@ -73,6 +75,7 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
           onChange={(v) => void put(change.strand({ on: v === 'on' }))}
         />
       </Row>
+      <StandingOf strand={strand} />
       <Row name="Layer" hint={strand.strand.passes ? 'passes of its own' : 'for all shots'}>
         <Field
           owner={`layer ${layer.id}`}
@@ -132,6 +135,52 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
       />
       <RemoveLayer strand={strand} />
     </Panel>
+  );
+}
+
+/** Why frames of the strand are not fresh, and what can be said about that. */
+function StandingOf({ strand: { shot, layer, strand } }: { strand: StrandView }) {
+  const ledger = useLedger().data?.find((l) => l.shotId === shot.id && l.layerId === layer.id);
+  const mark = useMark();
+  const { tell } = useNotices();
+  if (!strand.on || !ledger) {
+    return null;
+  }
+  const counts = countsOf([ledger]);
+  const say = (frames: string, to: Marking['mark']) =>
+    mark.mutate(
+      { shotId: shot.id, layerId: layer.id, frames, mark: to, note: null },
+      { onError: (e) => tell(e.message, { bad: true }) },
+    );
+  const command = 'min-h-6 underline decoration-t3 underline-offset-3 hover:text-t1';
+  return (
+    <>
+      <Row name="Standing" hint={ledger.bytes > 0 && bytes(ledger.bytes)}>
+        {countsText(counts)}
+      </Row>
+      <ul aria-label="Why frames are not fresh">
+        {ledger.reasons.map((r) => (
+          <li key={`${r.text} ${r.kept}`} className="border-b border-line py-1 pl-20 text-xs">
+            <span className="fig text-t2">{r.frames}</span> {r.text}
+            <span className="ml-2 text-t3">
+              {r.text.startsWith('suspect') ? (
+                <button className={command} onClick={() => say(r.frames, null)}>
+                  not suspect
+                </button>
+              ) : r.kept ? (
+                <button className={command} onClick={() => say(r.frames, null)}>
+                  kept; render again
+                </button>
+              ) : (
+                <button className={command} onClick={() => say(r.frames, 'KEPT')}>
+                  keep as they are
+                </button>
+              )}
+            </span>
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 

@@ -1,4 +1,4 @@
-import type { Channel, Run } from '../api/client';
+import type { Channel, RunStrand } from '../api/client';
 import { version } from '../shell/format';
 
 const CHANNELS: Channel[] = ['colour', 'red', 'green', 'blue', 'alpha', 'depth'];
@@ -9,7 +9,7 @@ export function Channels({
   channel,
   onChange,
 }: {
-  run: Run;
+  run: RunStrand;
   channel: Channel;
   onChange: (c: Channel) => void;
 }) {

@@ -1,4 +1,4 @@
-import type { Run } from '../api/client';
+import type { RunStrand } from '../api/client';
 import type { PlayerReport } from '../picture/Player';
 import { indexAt, type Track } from '../picture/playback';
 import { Choice } from '../shell/Choice';
@@ -16,8 +16,8 @@ export function ReviewPanel({
   track,
   report,
 }: {
-  run: Run;
-  runs: Run[];
+  run: RunStrand;
+  runs: RunStrand[];
   track: Track;
   report: PlayerReport;
 }) {

@@ -1,6 +1,6 @@
 import { useMemo, useState } from 'react';
-import { framePicture, type Channel, type LedgerLine, type Run } from '../api/client';
-import { useLedger, useRuns } from '../api/queries';
+import { framePicture, type Channel, type FrameLine, type RunStrand } from '../api/client';
+import { useRunFrames, useRunStrands } from '../api/queries';
 import type { Track } from '../picture/playback';
 import { PlayerCanvas } from '../picture/PlayerCanvas';
 import type { PlayerReport } from '../picture/Player';
@@ -15,12 +15,12 @@ import { Transport } from './Transport';
 import { useTransport } from './useTransport';
 
 export default function ReviewStation() {
-  const runs = useRuns().data;
+  const runs = useRunStrands().data;
   const current = useCurrentRun();
   const choose = useChooseRun();
   const go = useGo();
   const run = current ?? runs?.find((r) => r.fresh > 0);
-  const ledger = useLedger(run?.id).data;
+  const ledger = useRunFrames(run?.id).data;
   if (!runs || (run && !ledger)) {
     return <main />;
   }
@@ -52,7 +52,7 @@ export default function ReviewStation() {
   return <Watching key={run.id} run={run} runs={runs} fresh={fresh} />;
 }
 
-function Watching({ run, runs, fresh }: { run: Run; runs: Run[]; fresh: LedgerLine[] }) {
+function Watching({ run, runs, fresh }: { run: RunStrand; runs: RunStrand[]; fresh: FrameLine[] }) {
   const frame = usePlayhead();
   const [channel, setChannel] = useState<Channel>('colour');
   const [report, setReport] = useState<PlayerReport>({ rate: null, dropped: 0, ready: 0 });

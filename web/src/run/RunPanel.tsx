@@ -1,5 +1,5 @@
-import type { Run } from '../api/client';
-import { useProgress, useRunCommand } from '../api/queries';
+import type { RunStrand } from '../api/client';
+import { useProgress, useRunCommand, useRunStrands, type RunCommand } from '../api/queries';
 import { Button } from '../shell/Button';
 import {
   count,
@@ -15,7 +15,7 @@ import {
   revision,
   stillText,
 } from '../shell/format';
-import { leftOf, secondsLeft } from '../shell/batch';
+import { isOpen, leftOf, secondsLeft } from '../shell/batch';
 import { useTell } from '../shell/Notices';
 import { ClampedLight } from '../shell/ClampedLight';
 import { Panel } from '../shell/Panel';
@@ -25,7 +25,7 @@ import { useChooseRun } from '../shell/current';
 import { SequenceFiles } from '../shell/SequenceFiles';
 
 /** How the light stands that the frames wait for. */
-const BAKES: Record<Run['bakes'][number]['state'], string> = {
+const BAKES: Record<RunStrand['bakes'][number]['state'], string> = {
   WAITING: 'waits to be baked',
   RENDERING: 'being baked',
   FRESH: 'baked',
@@ -36,20 +36,33 @@ const BAKES: Record<Run['bakes'][number]['state'], string> = {
 /** Share of the light from which it is said that it was taken away. */
 const NOTABLE_CUT = 0.01;
 
+function Small(props: { onClick: () => void; children: string }) {
+  return (
+    <button
+      className="min-h-6 underline decoration-t3 underline-offset-3 hover:text-t1"
+      {...props}
+    />
+  );
+}
+
 /** The answer of the station: when it is ready, and what was frozen into the run. */
-export function RunPanel({ run, all }: { run: Run; all: Run[] }) {
+export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
   const progress = useProgress();
   const command = useRunCommand();
   const tell = useTell();
   const choose = useChooseRun();
-  const now = progress?.runId === run.id ? progress : null;
-  const running = all.filter((r) => r.state === 'RUNNING');
+  const now = progress?.strandId === run.id ? progress : null;
+  const open = all.filter(isOpen);
+  const others = (useRunStrands().data ?? []).some((r) => isOpen(r) && r.runId !== run.runId);
   const left = all.reduce((n, r) => n + leftOf(r), 0);
   const seconds = secondsLeft(all, progress);
   const s = run.settings;
   const clips = clipsOf(s.settings);
   const exposure = exposureText(s.settings);
   const tellFailure = { onError: (e: Error) => tell(e.message, { bad: true }) };
+  const say = (c: RunCommand) => () => command.mutate({ strand: run.id, command: c }, tellFailure);
+  const sayToAll = (c: RunCommand) => () =>
+    command.mutate({ run: run.runId, command: c }, tellFailure);
   const actions = (
     <>
       <Button
@@ -59,25 +72,20 @@ export function RunPanel({ run, all }: { run: Run; all: Run[] }) {
       >
         Review
       </Button>
-      {run.state === 'RUNNING' && (
-        <Button onClick={() => command.mutate({ run: run.id, command: 'cancel' }, tellFailure)}>
-          {all.length > 1 ? 'Cancel this strand' : 'Cancel run'}
+      {run.state === 'RUNNING' && <Button onClick={say('pause')}>Pause</Button>}
+      {run.state === 'PAUSED' && (
+        <Button main={run.fresh === 0} onClick={say('resume')}>
+          Resume
         </Button>
       )}
-      {running.length > 1 && (
-        <Button
-          onClick={() =>
-            running.forEach((r) => command.mutate({ run: r.id, command: 'cancel' }, tellFailure))
-          }
-        >
-          Cancel all {running.length}
+      {isOpen(run) && <Button onClick={say('cancel')}>Cancel</Button>}
+      {isOpen(run) && open.length > 1 && (
+        <Button title="Before the other strands of this run" onClick={say('first')}>
+          Render first
         </Button>
       )}
       {(run.state === 'CANCELLED' || run.state === 'FAILED') && (
-        <Button
-          main={run.fresh === 0}
-          onClick={() => command.mutate({ run: run.id, command: 'resume' }, tellFailure)}
-        >
+        <Button main={run.fresh === 0} onClick={say('resume')}>
           Resume
         </Button>
       )}
@@ -87,22 +95,39 @@ export function RunPanel({ run, all }: { run: Run; all: Run[] }) {
     <Panel label="Run" actions={actions}>
       <div className="big" data-testid="ready">
         {run.state === 'RUNNING' && (now ? readyText(now) : stillText(run))}
-        {run.state === 'DONE' && 'done'}
-        {run.state === 'FAILED' && (run.failed ? `${run.failed} failed` : 'light failed')}
+        {run.state === 'PAUSED' && 'paused'}
+        {run.state === 'DONE' && (run.saved === run.total ? 'all fresh' : 'done')}
+        {run.state === 'FAILED' &&
+          (run.failed ? `${run.failed} failed` : run.failure ? 'not started' : 'light failed')}
         {run.state === 'CANCELLED' && 'cancelled'}
       </div>
       <p className="mb-2 text-t2">
         {now ? `${duration(now.secondsLeft)} left · ` : ''}
         {run.fresh} of {run.total} frames
+        {run.saved > 0 && ` · ${run.saved} were fresh`}
+        {run.copied > 0 && ` · ${run.copied} copied`}
         {run.skipped > 0 && ` · ${run.skipped} left out`}
+        {run.planned < run.total && isOpen(run) && ` · ${run.total - run.planned} to be looked at`}
       </p>
-      {all.length > 1 && (
+      {run.failure && <p className="mb-2 text-bad">{run.failure}</p>}
+      {(all.length > 1 || others) && (
         <Row
-          name={`Run ${run.batch}`}
+          name={`Run ${run.run}`}
           hint={`${all.length} strands`}
-          note={running.length > 0 && seconds !== undefined && `all ready ${clockIn(seconds)}`}
+          note={open.length > 0 && seconds !== undefined && `all ready ${clockIn(seconds)}`}
         >
           <span className="fig">{left > 0 ? `${count(left)} frames left` : 'nothing left'}</span>
+          {open.length > 0 && (
+            <span className="flex flex-wrap gap-x-3 text-t2">
+              {open.some((r) => r.state === 'RUNNING') ? (
+                <Small onClick={sayToAll('pause')}>Pause all</Small>
+              ) : (
+                <Small onClick={sayToAll('resume')}>Resume all</Small>
+              )}
+              <Small onClick={sayToAll('cancel')}>Cancel all</Small>
+              {others && <Small onClick={sayToAll('first')}>Before other runs</Small>}
+            </span>
+          )}
         </Row>
       )}
       <Row name="Layer">{run.layer}</Row>

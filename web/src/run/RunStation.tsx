@@ -1,5 +1,5 @@
-import { framePicture, type LedgerLine, type Run } from '../api/client';
-import { useLedger, useProgress, useRuns } from '../api/queries';
+import { framePicture, type FrameLine, type RunStrand } from '../api/client';
+import { useRunFrames, useProgress, useRunStrands } from '../api/queries';
 import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { batchOf } from '../shell/batch';
@@ -11,7 +11,7 @@ import { Skyline } from '../timeline/Skyline';
 import { RunPanel } from './RunPanel';
 
 export default function RunStation() {
-  const runs = useRuns();
+  const runs = useRunStrands();
   const current = useCurrentRun();
   const run = current ?? runs.data?.[0];
   const go = useGo();
@@ -43,20 +43,21 @@ export default function RunStation() {
   );
 }
 
-const failed = (task: { state: LedgerLine['state'] }) => task.state === 'FAILED';
+const failed = (task: { state: FrameLine['state'] }) => task.state === 'FAILED';
 
-const STATES: Record<Run['state'], string> = {
+const STATES: Record<RunStrand['state'], string> = {
   RUNNING: 'running',
+  PAUSED: 'paused',
   DONE: 'done',
   FAILED: 'frames failed',
   CANCELLED: 'cancelled',
 };
 
 /** Runs by what was started together, the newest first. */
-function RunList({ runs, current }: { runs: Run[]; current: Run }) {
+function RunList({ runs, current }: { runs: RunStrand[]; current: RunStrand }) {
   const list = useInSight<HTMLElement>(current.id);
-  const batches = [...new Set(runs.map((r) => r.batch))].map((b) =>
-    runs.filter((r) => r.batch === b).sort((x, y) => x.id - y.id),
+  const batches = [...new Set(runs.map((r) => r.run))].map((b) =>
+    runs.filter((r) => r.run === b).sort((x, y) => x.id - y.id),
   );
   return (
     <nav ref={list} aria-label="Runs" className="overflow-auto border-r border-line px-4 py-3.5">
@@ -67,12 +68,12 @@ function RunList({ runs, current }: { runs: Run[]; current: Run }) {
       <ul>
         {batches.map((b) => (
           <li
-            key={b[0]!.batch}
+            key={b[0]!.run}
             className="border-b border-line pb-1 [contain-intrinsic-size:auto_74px] [content-visibility:auto]"
           >
             <h3 className="flex justify-between pt-2 text-xs text-t2">
               <span>
-                Run <span className="fig">{b[0]!.batch}</span>
+                Run <span className="fig">{b[0]!.run}</span>
               </span>
               <span className="fig">
                 {b.reduce((n, r) => n + r.fresh, 0)} of {b.reduce((n, r) => n + r.total, 0)}
@@ -90,7 +91,7 @@ function RunList({ runs, current }: { runs: Run[]; current: Run }) {
   );
 }
 
-function StrandOfRun({ run, current }: { run: Run; current: Run }) {
+function StrandOfRun({ run, current }: { run: RunStrand; current: RunStrand }) {
   const choose = useChooseRun();
   const on = run.id === current.id;
   return (
@@ -113,7 +114,7 @@ function StrandOfRun({ run, current }: { run: Run; current: Run }) {
 }
 
 /** The skyline of each strand of a run, if there are several. */
-function Skylines({ all, current }: { all: Run[]; current: Run }) {
+function Skylines({ all, current }: { all: RunStrand[]; current: RunStrand }) {
   const choose = useChooseRun();
   return (
     <ul
@@ -144,21 +145,21 @@ function Skylines({ all, current }: { all: Run[]; current: Run }) {
   );
 }
 
-function StrandSkyline({ run }: { run: Run }) {
-  return <Skyline columns={useLedger(run.id).data ?? []} className="h-5 w-full" />;
+function StrandSkyline({ run }: { run: RunStrand }) {
+  return <Skyline columns={useRunFrames(run.id).data ?? []} className="h-5 w-full" />;
 }
 
-function Frames({ run, all }: { run: Run; all: Run[] }) {
-  const ledger = useLedger(run.id).data ?? [];
+function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
+  const ledger = useRunFrames(run.id).data ?? [];
   const progress = useProgress();
   const choose = useChooseRun();
-  const now = progress?.runId === run.id ? progress : null;
+  const now = progress?.strandId === run.id ? progress : null;
   const landed = ledger.filter((l) => l.state === 'FRESH');
   const failures = [
     ...run.bakes.filter(failed).map((b) => ({ what: 'Baked light', why: b.failure })),
     ...ledger.filter(failed).map((l) => ({ what: `Frame ${l.frame}`, why: l.failure })),
   ];
-  const watch = (l: LedgerLine) => {
+  const watch = (l: FrameLine) => {
     playhead.to(l.frame);
     choose(run, { station: 'review' });
   };

@@ -8,7 +8,7 @@ import {
   DialogPanel,
 } from '@headlessui/react';
 import { useMemo, useState } from 'react';
-import { useProductions, useRuns, useShots } from '../api/queries';
+import { useProductions, useRunStrands, useShots } from '../api/queries';
 import { LINE, STATIONS, useGo } from './address';
 import { useChooseRun } from './current';
 import { find, type Found } from './finding';
@@ -21,7 +21,7 @@ const capital = (s: string) => s[0]!.toUpperCase() + s.slice(1);
 export function Finder({ onClose, onHelp }: { onClose: () => void; onHelp: () => void }) {
   const [letters, setLetters] = useState('');
   const shots = useShots().data;
-  const runs = useRuns().data;
+  const runs = useRunStrands().data;
   const productions = useProductions().data;
   const go = useGo();
   const choose = useChooseRun();

@@ -1,7 +1,7 @@
 import { NavLink } from 'react-router';
 import { addressOf, usePlace, type Station } from './address';
 import { playhead } from './playhead';
-import { useRevisions, useRuns, useShots, useStrands } from '../api/queries';
+import { useRevisions, useRunStrands, useShots, useStrands } from '../api/queries';
 
 type Stop = { name: string; station?: Station; filled?: boolean; count?: number };
 
@@ -9,7 +9,7 @@ type Stop = { name: string; station?: Station; filled?: boolean; count?: number 
 export function Line() {
   const revisions = useRevisions().data ?? [];
   const shots = useShots().data ?? [];
-  const runs = useRuns().data ?? [];
+  const runs = useRunStrands().data ?? [];
   const strands = useStrands().data ?? [];
   const stops: Stop[] = [
     { name: 'Scene', station: 'scene', filled: revisions.length > 0 },

@@ -1,5 +1,5 @@
 import type { ReactNode } from 'react';
-import { useProgress, useRuns } from '../api/queries';
+import { useProgress, useRunStrands } from '../api/queries';
 import { batchOf, batchState, secondsLeft } from './batch';
 import { clockIn, stillText } from './format';
 import { useTheme } from './theme';
@@ -14,7 +14,7 @@ export function Pulse({
   onHelp: () => void;
   onFind: () => void;
 }) {
-  const runs = useRuns().data ?? [];
+  const runs = useRunStrands().data ?? [];
   const progress = useProgress();
   const [theme, setTheme] = useTheme();
   const run = runs.find((r) => r.state === 'RUNNING') ?? runs[0];
@@ -32,7 +32,7 @@ export function Pulse({
         ) : (
           <>
             <div className="truncate">
-              run {run.batch} · {sum('fresh')} of {sum('total')}
+              run {run.run} · {sum('fresh')} of {sum('total')}
             </div>
             <div className="text-t2">
               {state !== 'RUNNING'

@@ -1,8 +1,8 @@
-import { runArchive, type Run } from '../api/client';
+import { runArchive, type RunStrand } from '../api/client';
 import { useTell } from './Notices';
 
 /** Where the files are, and all of them as a zip. */
-export function SequenceFiles({ run }: { run: Run }) {
+export function SequenceFiles({ run }: { run: RunStrand }) {
   const tell = useTell();
   return (
     <div className="mt-3.5">

@@ -27,8 +27,10 @@ export type Place = {
   shot?: string;
   /** The name of the current layer. */
   layer?: string;
-  /** The version of a run of that strand. */
+  /** The version of that strand's files. */
   version?: number;
+  /** The number of a run of that strand; several may write into one version. */
+  run?: number;
   /** A revision of a scene that is looked at in Scene, such as `larkspur-pass.r2`. */
   revision?: string;
 };
@@ -56,6 +58,7 @@ export function placeOf(pathname: string, search: string): Place | undefined {
     shot,
     layer: known === 'board' ? last : (query.get('layer') ?? undefined),
     version: /^v\d+$/.test(last ?? '') ? Number(last!.slice(1)) : undefined,
+    run: Number(query.get('run')) || undefined,
     revision: query.get('revision') ?? undefined,
   };
 }
@@ -71,6 +74,7 @@ export function addressOf(p: Place, frame: number): string {
   const query = new URLSearchParams({
     ...(p.revision && p.station === 'scene' ? { revision: p.revision } : {}),
     ...(p.layer && p.station !== 'board' ? { layer: p.layer } : {}),
+    ...(p.run ? { run: String(p.run) } : {}),
     frame: String(frame),
   });
   return `/${path}?${query}`;
@@ -101,7 +105,7 @@ export function useFollowingAddress() {
   }, [production, productions, place, navigate]);
 }
 
-/** Goes to another place; what is not said stays, but a version only with its shot. */
+/** Goes to another place; what is not said stays, but version and run only with their shot. */
 export function useGo(): (to: Partial<Place>) => void {
   const navigate = useNavigate();
   const place = usePlace();
@@ -111,8 +115,9 @@ export function useGo(): (to: Partial<Place>) => void {
       const same = (key: 'production' | 'shot' | 'layer') =>
         to[key] === undefined || to[key] === base[key];
       const stays = same('production') && same('shot') && same('layer');
-      const { version, ...rest } = base;
-      void navigate(addressOf({ ...rest, ...(stays ? { version } : {}), ...to }, playhead.now()));
+      const { version, run, ...rest } = base;
+      const kept = stays ? { version, run } : {};
+      void navigate(addressOf({ ...rest, ...kept, ...to }, playhead.now()));
     },
     [navigate, place],
   );

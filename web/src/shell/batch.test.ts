@@ -1,11 +1,11 @@
 import { describe, expect, it } from 'vitest';
-import type { Run } from '../api/client';
+import type { RunStrand } from '../api/client';
 import { batchOf, batchState, leftOf, secondsLeft } from './batch';
 
-const run = (part: Partial<Run>) =>
+const run = (part: Partial<RunStrand>) =>
   ({
     id: 1,
-    batch: 1,
+    run: 1,
     state: 'RUNNING',
     total: 10,
     fresh: 0,
@@ -13,13 +13,13 @@ const run = (part: Partial<Run>) =>
     skipped: 0,
     secondsPerFrame: null,
     ...part,
-  }) as Run;
+  }) as RunStrand;
 
-const now = { runId: 1, frame: 3, fraction: 0.5, seconds: 1, secondsLeft: 15 };
+const now = { strandId: 1, frame: 3, fraction: 0.5, seconds: 1, secondsLeft: 15 };
 
 describe('strands that were started together', () => {
   it('are known by their number', () => {
-    const all = [run({ id: 3 }), run({ id: 2, batch: 2 }), run({ id: 1 })];
+    const all = [run({ id: 3 }), run({ id: 2, run: 2 }), run({ id: 1 })];
     expect(batchOf(all, all[0]!).map((r) => r.id)).toEqual([1, 3]);
   });
 

@@ -1,21 +1,21 @@
-import type { Run, Settings } from '../api/client';
+import type { RunStrand, Settings } from '../api/client';
 import type { StrandView } from '../api/strands';
 
 /** Work of a run's frame: pixels times samples, to which the render time is nearly proportional. */
-const work = (s: Run['settings']) => s.width * s.height * samples(s.settings);
+const work = (s: RunStrand['settings']) => s.width * s.height * samples(s.settings);
 
 const samples = ({ recipe }: Settings) => recipe.sampling.most;
 
 export const bakes = ({ recipe }: Settings) => recipe.irradiance.use;
 
 /** What frames and light of a strand take, in seconds, and the runs that tell. */
-export type Cost = { each: number; from: Run; baking: number; light?: Run };
+export type Cost = { each: number; from: RunStrand; baking: number; light?: RunStrand };
 
 /**
  * What a strand takes, from runs of the same camera, with baked light or without as it is; those of
  * its own layer come first. Undefined if there is none.
  */
-export function costOf({ shot, layer, settings }: StrandView, runs: Run[]): Cost | undefined {
+export function costOf({ shot, layer, settings }: StrandView, runs: RunStrand[]): Cost | undefined {
   const like = runs.filter(
     (r) => r.settings.camera === shot.camera && bakes(r.settings.settings) === bakes(settings),
   );

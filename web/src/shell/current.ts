@@ -1,6 +1,6 @@
 import { useMemo } from 'react';
-import type { Revision, Run, Shot } from '../api/client';
-import { useRevisions, useRuns, useShots } from '../api/queries';
+import type { Revision, RunStrand, Shot } from '../api/client';
+import { useRevisions, useRunStrands, useShots } from '../api/queries';
 import { useGo, usePlace } from './address';
 
 /** The shot that the address names, else the first. */
@@ -11,17 +11,18 @@ export function useCurrentShot(): Shot | undefined {
 }
 
 /** The run that the address names, else the newest of the current shot. */
-export function useCurrentRun(): Run | undefined {
+export function useCurrentRun(): RunStrand | undefined {
   const place = usePlace();
   const shot = useCurrentShot();
-  const runs = useRuns().data;
+  const runs = useRunStrands().data;
   return useMemo(() => {
     const own = runs?.filter(
       (r) =>
         (r.shotId === shot?.id || r.shot === place?.shot) &&
         (!place?.layer || r.layer === place.layer),
     );
-    const named = place?.version !== undefined && own?.find((r) => r.number === place.version);
+    const named =
+      own?.find((r) => r.run === place?.run) ?? own?.find((r) => r.number === place?.version);
     return named || own?.[0] || (shot ? undefined : runs?.[0]);
   }, [runs, shot, place]);
 }
@@ -30,9 +31,15 @@ export function useCurrentRun(): Run | undefined {
 export function useChooseRun() {
   const go = useGo();
   const shots = useShots().data;
-  return (run: Run, to: Parameters<typeof go>[0] = {}) => {
+  return (run: RunStrand, to: Parameters<typeof go>[0] = {}) => {
     const shot = shots?.find((s) => s.id === run.shotId);
-    go({ shot: shot?.name ?? run.shot, layer: run.layer, version: run.number, ...to });
+    go({
+      shot: shot?.name ?? run.shot,
+      layer: run.layer,
+      version: run.number,
+      run: run.run,
+      ...to,
+    });
   };
 }
 

@@ -1,11 +1,11 @@
-import { useRuns } from '../api/queries';
+import { useRunStrands } from '../api/queries';
 import type { StrandView } from '../api/strands';
 import { bakes, costOf } from '../shell/cost';
 import { duration, framesText, version } from '../shell/format';
 
 /** What a layer of the shot will take, from frames of the same camera that were rendered before. */
 export function Cost({ strand, count }: { strand: StrandView; count: number }) {
-  const cost = costOf(strand, useRuns().data ?? []);
+  const cost = costOf(strand, useRunStrands().data ?? []);
   if (!cost) {
     return (
       <p className="mt-3.5 text-t3">

@@ -62,7 +62,7 @@ describe('settings of a shot', () => {
     server = new FakeServer()
       .on('GET /api/shots?production=1', () => ({ body: [kept] }))
       .on('GET /api/revisions?production=1', [REVISION])
-      .on('GET /api/runs?production=1', [])
+      .on('GET /api/runs/strands?production=1', [])
       .on('GET /api/passes', [])
       .on('GET /api/formats', { compressions: ['zip'], formats: [] })
       .on('GET /api/frames?text=1-96', { count: 96, first: 1, last: 96, shortest: '1-96' })
@@ -288,7 +288,7 @@ describe('settings of a shot', () => {
     const light = { state: 'FRESH', attempts: 1, seconds: 60, points: 9, failure: null };
     const baked = { ...RUN.settings, settings: sixteen({ irradiance: { use: true } }) };
     const other = { ...RUN.settings, camera: 'close' };
-    server.on('GET /api/runs?production=1', [
+    server.on('GET /api/runs/strands?production=1', [
       { ...RUN, id: 9, secondsPerFrame: 9, settings: other },
       { ...RUN, id: 6, number: 2, secondsPerFrame: 1, bakes: [light], settings: baked },
       { ...RUN, state: 'DONE' },

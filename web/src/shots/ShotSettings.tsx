@@ -191,11 +191,17 @@ function Commands({ shot, layer }: { shot: Shot; layer: Layer | undefined }) {
   const wanted = on.length ? on : layer ? [layer] : [];
   const render = () =>
     start.mutate(
-      wanted.map((l) => ({ shotId: shot.id, layerId: l.id })),
+      { strands: wanted.map((l) => ({ shotId: shot.id, layerId: l.id })), comb: null },
       {
         onSuccess: ([run]) => {
           mended(SETTINGS);
-          go({ station: 'run', shot: shot.name, layer: run?.layer, version: run?.number });
+          go({
+            station: 'run',
+            shot: shot.name,
+            layer: run?.layer,
+            version: run?.number,
+            run: run?.run,
+          });
         },
         onError: (e) => tell(e.message, { bad: true, about: SETTINGS }),
       },

@@ -11,7 +11,7 @@ import type {
   Production,
   Recipe,
   Revision,
-  Run,
+  RunStrand,
   Settings,
   Shot,
   Strand,
@@ -288,6 +288,11 @@ export const RUN = {
   number: 1,
   state: 'RUNNING',
   total: 4,
+  planned: 4,
+  saved: 0,
+  copied: 0,
+  priority: 0,
+  failure: null,
   fresh: 2,
   failed: 0,
   skipped: 0,
@@ -307,4 +312,4 @@ export const RUN = {
     scene: 'pass',
     revision: 2,
   },
-} as unknown as Run;
+} as unknown as RunStrand;

@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useRef } from 'react';
 import type { Shot } from '../api/client';
-import { useLedger, useProduction, useShots } from '../api/queries';
+import { useRunFrames, useProduction, useShots } from '../api/queries';
 import { useGo } from '../shell/address';
 import { useCurrentRevision, useCurrentRun, useCurrentShot } from '../shell/current';
 import { rateText, timecode } from '../shell/format';
@@ -94,7 +94,7 @@ export function RibbonHolder() {
   const shots = useShots().data;
   const revision = useCurrentRevision();
   const run = useCurrentRun();
-  const ledger = useLedger(run?.id).data;
+  const ledger = useRunFrames(run?.id).data;
   const rate = useProduction().data?.frameRate ?? 24;
 
   const model = useMemo<Model>(() => {

@@ -1,9 +1,12 @@
-import type { LedgerLine } from '../api/client';
+import type { FrameLine } from '../api/client';
+
+/** How a frame stands: in a run, or in the ledger. */
+export type State = FrameLine['state'] | 'STALE' | 'MISSING' | 'SUSPECT' | 'KEPT' | 'UNKNOWN';
 
 /** One column of a skyline. */
 export type Column = {
   frame: number;
-  state: LedgerLine['state'];
+  state: State;
   /** Render time in seconds; null if there is none yet. */
   seconds: number | null;
 };
@@ -36,7 +39,10 @@ function gap(columns: Column[]): number {
   return n > 1 ? columns[n - 1]!.frame - columns[n - 2]!.frame : 1;
 }
 
-/** Draws states by shape and fill first: outline, moving hatch, solid, cross-hatch, tick. */
+/**
+ * Draws states by shape and fill first: waiting or missing an outline, rendering a moving hatch,
+ * fresh solid, stale solid with a notch, suspect dotted, failed a cross-hatch, left out a tick.
+ */
 export function drawSkyline(
   g: CanvasRenderingContext2D,
   columns: Column[],
@@ -71,7 +77,21 @@ function column(
       g.fillRect(b.x, b.y, b.width, b.height);
       g.globalAlpha = 1;
       break;
+    case 'STALE':
+    case 'KEPT':
+      notched(g, b, state === 'KEPT' ? colours.t1 : colours.t2);
+      break;
+    case 'SUSPECT':
+      dotted(g, b, colours.t1);
+      break;
+    case 'UNKNOWN':
+      g.fillStyle = colours.t3;
+      g.globalAlpha = 0.4;
+      g.fillRect(b.x, b.y, b.width, b.height);
+      g.globalAlpha = 1;
+      break;
     case 'WAITING':
+    case 'MISSING':
       g.strokeStyle = colours.t3;
       g.lineWidth = 1;
       g.strokeRect(b.x + 0.5, b.y + 0.5, Math.max(0.5, b.width - 1), b.height - 1);
@@ -85,6 +105,24 @@ function column(
       break;
     case 'FAILED':
       hatch(g, b, colours.bad, [1, -1], 0);
+  }
+}
+
+/** Solid, with a piece cut out of its top. */
+function notched(g: CanvasRenderingContext2D, b: Box, colour: string) {
+  const deep = Math.min(b.height * 0.5, 6);
+  const wide = Math.max(1, b.width / 2);
+  g.fillStyle = colour;
+  g.globalAlpha = 0.82;
+  g.fillRect(b.x, b.y, b.width - wide, b.height);
+  g.fillRect(b.x + b.width - wide, b.y + deep, wide, b.height - deep);
+  g.globalAlpha = 1;
+}
+
+function dotted(g: CanvasRenderingContext2D, b: Box, colour: string) {
+  g.fillStyle = colour;
+  for (let y = b.y; y < b.y + b.height; y += 3) {
+    g.fillRect(b.x, y, b.width, 1.5);
   }
 }
 

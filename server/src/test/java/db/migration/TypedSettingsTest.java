@@ -181,7 +181,8 @@ class TypedSettingsTest {
     migrate();
     StrandDocument d =
         Documents.read(
-            db.queryForObject("select settings from run", String.class), StrandDocument.class);
+            db.queryForObject("select settings from run_strand", String.class),
+            StrandDocument.class);
     assertEquals(48, d.height());
     assertEquals(5, d.settings().recipe().sampling().most());
     assertEquals("cars", d.settings().layer().name());
@@ -203,6 +204,47 @@ class TypedSettingsTest {
             "select what, reason from set_aside order by id",
             (r, i) -> r.getString(1) + ": " + r.getString(2).replaceFirst(";.*", "")));
     assertEquals(RenderDocument.DEFAULT.recipe(), settings("wide").recipe());
-    assertEquals(List.of(2), db.queryForList("select number from run", Integer.class));
+    assertEquals(List.of(2), db.queryForList("select version from run_strand", Integer.class));
+  }
+
+  /** What runs had rendered is in the ledger, though not known in detail. */
+  @Test
+  void framesOfRunsBecomeTasksAndTheirFilesAreInTheLedger() {
+    shot("wide", "{}");
+    run(1, "{}");
+    run(2, "{}");
+    String frame =
+        "insert into frame (run_id, frame, state, attempts, seconds, fingerprint)"
+            + " values (?, ?, ?, 1, 2.5, 'f')";
+    db.update(frame, 1, 1, "FRESH");
+    db.update(frame, 2, 1, "FRESH");
+    db.update(frame, 2, 2, "FAILED");
+    db.update("insert into bake (run_id, state, attempts, points) values (2, 'FRESH', 1, 300)");
+    migrate();
+    assertEquals(
+        List.of("1 1 1 1 0 2.5", "2 2 2 1 1 5.0"),
+        db.query(
+            "select s.id, r.number, total, fresh, failed, seconds from run_strand s"
+                + " join run r on r.id = s.run_id order by s.id",
+            (r, i) ->
+                String.join(
+                    " ",
+                    List.of(
+                        r.getString(1),
+                        r.getString(2),
+                        r.getString(3),
+                        r.getString(4),
+                        r.getString(5),
+                        r.getString(6)))));
+    assertEquals(
+        List.of("FRAME 1", "FRAME 2", "BAKE null"),
+        db.query(
+            "select kind, frame from task where strand_id = 2 order by id",
+            (r, i) -> r.getString(1) + " " + r.getString(2)));
+    assertEquals(
+        List.of("1 of 2, "),
+        db.query(
+            "select frame, strand_id, parts from ledger",
+            (r, i) -> r.getString(1) + " of " + r.getString(2) + ", " + r.getString(3)));
   }
 }

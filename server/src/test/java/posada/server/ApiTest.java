@@ -45,16 +45,16 @@ class ApiTest extends ServerCase {
 
   @Test
   void whatIsNotThereIsNamed() throws Exception {
-    refused(404, "There is no run 99", send("GET", "/api/runs/99", ""));
-    refused(404, "There is no run 99", send("GET", "/api/runs/99/ledger", ""));
-    refused(404, "There is no run 99", send("POST", "/api/runs/99/cancel", ""));
+    refused(404, "There is no run 99", send("POST", "/api/runs/99/pause", ""));
+    refused(404, "There is no run 99", send("GET", "/api/runs/strands/99/frames", ""));
+    refused(404, "There is no run 99", send("POST", "/api/runs/strands/99/cancel", ""));
     refused(404, "There is no shot 99", render(JSON.readTree("{\"id\":99}")));
     refused(404, "There is no shot 99", send("GET", "/api/shots/99/estimate", ""));
     refused(404, "There is no shot 99", send("POST", "/api/shots/99/meter", ""));
     refused(404, "There is no shot 99", send("DELETE", "/api/shots/99", ""));
     refused(404, "revision 99", send("POST", "/api/shots", "{\"revisionId\":99,\"camera\":\"a\"}"));
     refused(404, "/api/nothing", send("GET", "/api/nothing", ""));
-    refused(400, "id cannot be \"x\"", send("GET", "/api/runs/x", ""));
+    refused(400, "id cannot be \"x\"", send("GET", "/api/runs/strands/x", ""));
     refused(400, "JSON", send("POST", "/api/shots", "{"));
   }
 

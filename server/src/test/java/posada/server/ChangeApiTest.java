@@ -233,7 +233,7 @@ class ChangeApiTest extends ServerCase {
     JsonNode strand = get("/api/strands?production=" + id).get(0);
     assertTrue(strand.get("on").asBoolean());
     assertEquals("main", name("layers", id, strand, "layerId"));
-    assertEquals(0, get("/api/runs?production=" + id).size());
+    assertEquals(0, get("/api/runs/strands?production=" + id).size());
     done(
         "copying a production to Copy of all",
         send("POST", "/api/productions/" + id + "/undo", ""));

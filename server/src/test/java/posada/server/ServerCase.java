@@ -189,7 +189,7 @@ abstract class ServerCase {
   /** Returns the address of the one run that was started. */
   static String path(Answer started) {
     assertEquals(200, started.status, String.valueOf(started.json));
-    return "/api/runs/" + started.json.get(0).get("id").asLong();
+    return "/api/runs/strands/" + started.json.get(0).get("id").asLong();
   }
 
   static Answer change(ObjectNode shot) throws Exception {

@@ -213,6 +213,15 @@ public record FrameFiles(
     return values * Float.BYTES * width * height;
   }
 
+  /** Returns how many bytes a frame's files have. */
+  public long bytes(int frame) throws IOException {
+    long bytes = 0;
+    for (Path p : paths(frame)) {
+      bytes += Files.size(p);
+    }
+    return bytes;
+  }
+
   /** Removes what an attempt at a frame left behind that was cut off. */
   public void removeParts(int frame) throws IOException {
     for (Path p : paths(frame)) {

@@ -63,9 +63,6 @@ public final class FrameJob {
     /** Hears of the picture before it is written. */
     default void made(FrameImage image, DeepImage deep) {}
 
-    /** Hears that all files of a frame are there. */
-    default void written(int frame) {}
-
     /**
      * Is asked whether writing that failed is to be tried again.
      *
@@ -353,12 +350,8 @@ public final class FrameJob {
       Moment own = document.rate().moment(frame);
       Map<String, String> texts = texts(own, seconds, samples, fingerprint);
       written.addAll(write(frame, image, deep, texts, overwrite, listener));
-      listener.written(frame);
     }
-    long bytes = 0;
-    for (Path p : files.paths(frames.get(0))) {
-      bytes += Files.size(p);
-    }
+    long bytes = files.bytes(frames.get(0));
     return new Done(seconds, samples, bytes, renderer.report(), Brightness.of(image), written);
   }
 

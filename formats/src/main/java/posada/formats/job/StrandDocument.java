@@ -5,7 +5,11 @@ import java.util.Map;
 import java.util.TreeMap;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
+import posada.core.scene.Digest;
+import posada.core.settings.Layer;
 import posada.core.settings.Moment;
+import posada.core.trace.FrameContent;
+import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
 
 /**
@@ -57,6 +61,46 @@ public record StrandDocument(
   /** Returns when the frames are, in order. */
   public List<Moment> moments() {
     return FrameRange.parse(frames).frames().stream().map(rate()::moment).toList();
+  }
+
+  /** Returns the same for another version of the files. */
+  public StrandDocument withVersion(int number) {
+    return new StrandDocument(
+        schema,
+        production,
+        scene,
+        revision,
+        sceneSha256,
+        sceneFile,
+        shot,
+        camera,
+        frames,
+        frameRate,
+        width,
+        height,
+        settings,
+        number,
+        date);
+  }
+
+  /**
+   * Returns a fingerprint of all that a frame's content may depend on: while it is the same no
+   * frame has changed. Quickly found, without the scene.
+   */
+  public String basis() {
+    Layer.Region region = settings.layer().region();
+    boolean together =
+        region != null && region.fixed() == null || settings.recipe().irradiance().use();
+    return Digest.of(
+        sceneSha256,
+        sceneFile,
+        camera,
+        together ? frames : "",
+        frameRate,
+        width,
+        height,
+        Documents.write(settings),
+        FrameContent.PICTURE_VERSION);
   }
 
   /** Returns the values of the fields of file names, but for frame and pass. */

@@ -78,7 +78,8 @@ final class SettingsSchemas {
   /** Lets those parts of settings be null that may be, and names the catalogue's passes. */
   static void complete(Map<String, Schema> schemas) {
     orNull(schemas, "Strand", "passes");
-    orNull(schemas, "NewRuns", "strands");
+    orNull(schemas, "NewRun", "strands");
+    orNull(schemas, "NewRun", "comb");
     for (String part : List.of("shot", "layer", "frames")) {
       orNull(schemas, "Finding", part);
     }

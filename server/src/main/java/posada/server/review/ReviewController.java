@@ -14,8 +14,8 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 import posada.core.image.ViewTransform.Shown;
-import posada.server.runs.Run;
 import posada.server.runs.RunService;
+import posada.server.runs.RunStrand;
 
 @RestController
 class ReviewController {
@@ -27,7 +27,9 @@ class ReviewController {
     this.runs = runs;
   }
 
-  @GetMapping(path = "/api/runs/{id}/frames/{frame}/picture", produces = MediaType.IMAGE_JPEG_VALUE)
+  @GetMapping(
+      path = "/api/runs/strands/{id}/frames/{frame}/picture",
+      produces = MediaType.IMAGE_JPEG_VALUE)
   ResponseEntity<byte[]> picture(
       @PathVariable long id,
       @PathVariable int frame,
@@ -47,9 +49,9 @@ class ReviewController {
         .body(review.picture(id, frame, shown, stops, most));
   }
 
-  @GetMapping(path = "/api/runs/{id}/archive", produces = "application/zip")
+  @GetMapping(path = "/api/runs/strands/{id}/archive", produces = "application/zip")
   ResponseEntity<StreamingResponseBody> archive(@PathVariable long id) {
-    Run run = runs.find(id);
+    RunStrand run = runs.find(id);
     String name = String.format("%s_v%03d.zip", run.shot(), run.number());
     return ResponseEntity.ok()
         .header(

@@ -25,8 +25,8 @@ import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.FrameJob;
 import posada.server.app.NotFoundException;
-import posada.server.runs.Run;
 import posada.server.runs.RunService;
+import posada.server.runs.RunStrand;
 
 /** Showing written frames and packing sequences. */
 @Service
@@ -47,7 +47,7 @@ class ReviewService {
     if (!(stops >= -10 && stops <= 10)) {
       throw new IllegalArgumentException("exposure must be -10 .. 10 stops (got " + stops + ")");
     }
-    Run run = runs.find(runId);
+    RunStrand run = runs.find(runId);
     Pass pass = shown == Shown.DEPTH ? Pass.DEPTH : Pass.BEAUTY;
     List<FrameFiles.Part> parts =
         FrameJob.files(run.settings(), Path.of(run.folder())).parts(frame);
@@ -81,7 +81,7 @@ class ReviewService {
   }
 
   /** Writes a run's finished files as a zip; they are packed already, so they are only stored. */
-  void archive(Run run, OutputStream out) throws IOException {
+  void archive(RunStrand run, OutputStream out) throws IOException {
     Path base = Path.of(run.folder());
     if (!Files.isDirectory(base)) {
       throw new NotFoundException("Run " + run.shot() + " v" + run.number() + " has no files yet.");

@@ -15,7 +15,7 @@ public enum FrameState {
   /** The one table of what may follow what. */
   private static final Map<FrameState, Set<FrameState>> NEXT =
       Map.of(
-          WAITING, EnumSet.of(RENDERING, SKIPPED, FRESH),
+          WAITING, EnumSet.of(RENDERING, SKIPPED, FRESH, FAILED),
           RENDERING, EnumSet.of(FRESH, FAILED, WAITING, SKIPPED),
           FRESH, EnumSet.noneOf(FrameState.class),
           FAILED, EnumSet.of(WAITING),

@@ -8,6 +8,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import posada.core.plan.Finding;
+import posada.server.board.StrandPlan;
 
 @RestController
 class RunController {
@@ -17,31 +18,33 @@ class RunController {
     this.runs = runs;
   }
 
-  @GetMapping("/api/runs")
-  List<Run> all(@RequestParam long production) {
+  /** The strands of all runs, the newest first. */
+  @GetMapping("/api/runs/strands")
+  List<RunStrand> all(@RequestParam long production) {
     return runs.all(production);
   }
 
-  @GetMapping("/api/runs/{id}")
-  Run run(@PathVariable long id) {
+  @GetMapping("/api/runs/strands/{id}")
+  RunStrand strand(@PathVariable long id) {
     return runs.find(id);
   }
 
-  @GetMapping("/api/runs/{id}/ledger")
-  List<LedgerLine> ledger(@PathVariable long id) {
-    return runs.ledger(id);
+  @GetMapping("/api/runs/strands/{id}/frames")
+  List<FrameLine> frames(@PathVariable long id) {
+    return runs.frames(id);
   }
 
   /**
    * Which strands are to be rendered.
    *
    * @param strands null for all that are on
+   * @param comb true to begin with frames from all over the ranges
    */
-  record NewRuns(long productionId, List<StrandPlan.Wanted> strands) {}
+  record NewRun(long productionId, List<StrandPlan.Wanted> strands, Boolean comb) {}
 
   @PostMapping("/api/runs")
-  List<Run> start(@RequestBody NewRuns n) {
-    return runs.startAll(n.productionId(), n.strands());
+  List<RunStrand> start(@RequestBody NewRun n) {
+    return runs.startAll(n.productionId(), n.strands(), Boolean.TRUE.equals(n.comb()));
   }
 
   /** What is wrong with all strands that are on, errors first. */
@@ -50,13 +53,45 @@ class RunController {
     return runs.check(production);
   }
 
-  @PostMapping("/api/runs/{id}/cancel")
-  Run cancel(@PathVariable long id) {
-    return runs.cancel(id);
+  @PostMapping("/api/runs/{id}/pause")
+  List<RunStrand> pause(@PathVariable long id) {
+    return runs.all(id, RunService.Command.PAUSE);
   }
 
   @PostMapping("/api/runs/{id}/resume")
-  Run resume(@PathVariable long id) {
+  List<RunStrand> resume(@PathVariable long id) {
+    return runs.all(id, RunService.Command.RESUME);
+  }
+
+  @PostMapping("/api/runs/{id}/cancel")
+  List<RunStrand> cancel(@PathVariable long id) {
+    return runs.all(id, RunService.Command.CANCEL);
+  }
+
+  /** Lets a run go before all others. */
+  @PostMapping("/api/runs/{id}/first")
+  List<RunStrand> first(@PathVariable long id) {
+    return runs.firstOfAll(id);
+  }
+
+  @PostMapping("/api/runs/strands/{id}/pause")
+  RunStrand pauseStrand(@PathVariable long id) {
+    return runs.pause(id);
+  }
+
+  @PostMapping("/api/runs/strands/{id}/cancel")
+  RunStrand cancelStrand(@PathVariable long id) {
+    return runs.cancel(id);
+  }
+
+  @PostMapping("/api/runs/strands/{id}/resume")
+  RunStrand resumeStrand(@PathVariable long id) {
     return runs.resume(id);
+  }
+
+  /** Lets a strand go before the others of its run. */
+  @PostMapping("/api/runs/strands/{id}/first")
+  RunStrand firstStrand(@PathVariable long id) {
+    return runs.first(id);
   }
 }

@@ -3,41 +3,36 @@ package posada.server.runs;
 import static java.util.stream.Collectors.groupingBy;
 import static java.util.stream.Collectors.mapping;
 import static java.util.stream.Collectors.toList;
-import static org.jooq.impl.DSL.count;
+import static org.jooq.impl.DSL.coalesce;
+import static org.jooq.impl.DSL.inline;
 import static org.jooq.impl.DSL.max;
-import static org.jooq.impl.DSL.sum;
-import static posada.server.storage.generated.Tables.BAKE;
-import static posada.server.storage.generated.Tables.FRAME;
+import static org.jooq.impl.DSL.select;
 import static posada.server.storage.generated.Tables.RUN;
+import static posada.server.storage.generated.Tables.RUN_STRAND;
+import static posada.server.storage.generated.Tables.TASK;
 
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
 import java.util.ArrayList;
-import java.util.Collections;
-import java.util.EnumMap;
-import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
-import org.jooq.Field;
 import org.jooq.Record;
-import org.jooq.Select;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Repository;
-import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
-import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.Documents;
-import posada.server.storage.generated.tables.records.BakeRecord;
 import posada.server.storage.generated.tables.records.RunRecord;
+import posada.server.storage.generated.tables.records.RunStrandRecord;
+import posada.server.storage.generated.tables.records.TaskRecord;
 
-/** Keeps runs and their ledger; states change here only, each change checked against its table. */
+/** Keeps runs and their strands; states change here only, each change checked against its table. */
 @Repository
 class RunRepository {
   private static final Logger LOG = LoggerFactory.getLogger(RunRepository.class);
@@ -54,347 +49,216 @@ class RunRepository {
    * @param key the folder of all versions, as {@link NamePattern#folded} makes it: strands that
    *     share it share their numbers, so that neither writes over the other's files
    */
-  int nextNumber(String key) {
-    Integer last =
-        db.select(max(RUN.NUMBER)).from(RUN).where(RUN.FOLDER_KEY.eq(key)).fetchSingle().value1();
-    return last == null ? 1 : last + 1;
+  int nextVersion(String key) {
+    return db.select(coalesce(max(RUN_STRAND.VERSION), inline(0)))
+            .from(RUN_STRAND)
+            .where(RUN_STRAND.FOLDER_KEY.eq(key))
+            .fetchSingle()
+            .value1()
+        + 1;
   }
 
-  /** Returns the number that the next batch of a production gets. */
-  int nextBatch(long productionId) {
-    Integer last =
-        db.select(max(RUN.BATCH))
-            .from(RUN)
-            .where(RUN.PRODUCTION_ID.eq(productionId))
-            .fetchSingle()
-            .value1();
-    return last == null ? 1 : last + 1;
+  /** Adds a run with the next number of its production. */
+  Run add(long productionId, boolean comb) {
+    int number =
+        db.select(coalesce(max(RUN.NUMBER), inline(0)))
+                .from(RUN)
+                .where(RUN.PRODUCTION_ID.eq(productionId))
+                .fetchSingle()
+                .value1()
+            + 1;
+    return run(
+        db.insertInto(RUN)
+            .set(RUN.PRODUCTION_ID, productionId)
+            .set(RUN.NUMBER, number)
+            .set(RUN.COMB, comb)
+            .set(RUN.STARTED_AT, LocalDateTime.now(clock))
+            .returning()
+            .fetchSingle());
+  }
+
+  private static Run run(RunRecord r) {
+    return new Run(
+        r.getId(),
+        r.getProductionId(),
+        r.getNumber(),
+        r.getComb(),
+        r.getPriority(),
+        r.getStartedAt().toInstant(ZoneOffset.UTC));
+  }
+
+  Optional<Run> run(long id) {
+    return db.selectFrom(RUN).where(RUN.ID.eq(id)).fetchOptional(RunRepository::run);
   }
 
   /**
-   * Adds a running run with its light, if it bakes any, and all its frames waiting.
+   * Adds a running strand, whose frames are still to be looked at, to a run.
    *
-   * @param key of the folder in which the versions lie, see {@link #nextNumber}
-   * @throws org.springframework.dao.DuplicateKeyException if another run took the number
+   * @param key of the folder in which the versions lie, see {@link #nextVersion}
    */
-  @Transactional
-  long add(long productionId, int batch, long shotId, StrandDocument s, String folder, String key) {
-    long id =
-        db.insertInto(RUN)
-            .set(RUN.PRODUCTION_ID, productionId)
-            .set(RUN.BATCH, batch)
-            .set(RUN.SHOT_ID, shotId)
-            .set(RUN.SHOT, s.shot())
-            .set(RUN.LAYER, s.settings().layer().name())
-            .set(RUN.NUMBER, s.version())
-            .set(RUN.STATE, RunState.RUNNING.name())
-            .set(RUN.SETTINGS, Documents.write(s))
-            .set(RUN.FOLDER, folder)
-            .set(RUN.FOLDER_KEY, key)
-            .set(RUN.STARTED_AT, LocalDateTime.now(clock))
-            .returningResult(RUN.ID)
-            .fetchSingle()
-            .value1();
-    var insert =
-        db.insertInto(
-            FRAME, FRAME.RUN_ID, FRAME.FRAME_, FRAME.STATE, FRAME.ATTEMPTS, FRAME.FINGERPRINT);
-    for (int f : FrameRange.parse(s.frames()).frames()) {
-      insert = insert.values(id, f, FrameState.WAITING.name(), 0, "");
-    }
-    insert.execute();
-    if (FrameJob.bakes(s)) {
-      db.insertInto(BAKE)
-          .set(BAKE.RUN_ID, id)
-          .set(BAKE.STATE, FrameState.WAITING.name())
-          .set(BAKE.ATTEMPTS, 0)
-          .execute();
-    }
-    return id;
+  long add(Run run, long shotId, long layerId, StrandDocument s, String folder, String key) {
+    return db.insertInto(RUN_STRAND)
+        .set(RUN_STRAND.RUN_ID, run.id())
+        .set(RUN_STRAND.PRODUCTION_ID, run.productionId())
+        .set(RUN_STRAND.SHOT_ID, shotId)
+        .set(RUN_STRAND.LAYER_ID, layerId)
+        .set(RUN_STRAND.SHOT, s.shot())
+        .set(RUN_STRAND.LAYER, s.settings().layer().name())
+        .set(RUN_STRAND.VERSION, s.version())
+        .set(RUN_STRAND.STATE, RunState.RUNNING.name())
+        .set(RUN_STRAND.SETTINGS, Documents.write(s))
+        .set(RUN_STRAND.FOLDER, folder)
+        .set(RUN_STRAND.FOLDER_KEY, key)
+        .set(RUN_STRAND.STARTED_AT, LocalDateTime.now(clock))
+        .set(RUN_STRAND.IS_PLANNED, false)
+        .set(RUN_STRAND.TOTAL, FrameRange.parse(s.frames()).size())
+        .returningResult(RUN_STRAND.ID)
+        .fetchSingle()
+        .value1();
   }
 
-  Optional<Run> find(long id) {
-    return runs(RUN.ID.eq(id)).stream().findFirst();
+  /** Says where a strand's files go after all. */
+  void place(long id, StrandDocument s, String folder) {
+    db.update(RUN_STRAND)
+        .set(RUN_STRAND.VERSION, s.version())
+        .set(RUN_STRAND.SETTINGS, Documents.write(s))
+        .set(RUN_STRAND.FOLDER, folder)
+        .where(RUN_STRAND.ID.eq(id))
+        .execute();
   }
 
-  /** Returns a production's runs, the newest first. */
-  List<Run> all(long production) {
-    List<Run> all = runs(RUN.PRODUCTION_ID.eq(production));
-    Collections.reverse(all);
+  /**
+   * Says that all frames of a strand were looked at.
+   *
+   * @param failure why they could not be; null if they were
+   */
+  void planned(long id, String failure) {
+    db.update(RUN_STRAND)
+        .set(RUN_STRAND.IS_PLANNED, true)
+        .set(RUN_STRAND.FAILURE, failure)
+        .where(RUN_STRAND.ID.eq(id))
+        .execute();
+  }
+
+  /** Has the frames of a strand that could not be looked at looked at again. */
+  void unplan(long id) {
+    db.update(RUN_STRAND)
+        .set(RUN_STRAND.IS_PLANNED, false)
+        .setNull(RUN_STRAND.FAILURE)
+        .where(RUN_STRAND.ID.eq(id))
+        .execute();
+  }
+
+  /** Returns true if all frames of a strand were looked at. */
+  boolean isPlanned(long id) {
+    return db.fetchExists(RUN_STRAND, RUN_STRAND.ID.eq(id).and(RUN_STRAND.IS_PLANNED));
+  }
+
+  Optional<RunStrand> find(long id) {
+    return strands(RUN_STRAND.ID.eq(id)).stream().findFirst();
+  }
+
+  /** Returns the strands of a run, in order. */
+  List<RunStrand> of(long run) {
+    return strands(RUN_STRAND.RUN_ID.eq(run));
+  }
+
+  /** Returns the strands of a production's runs, the newest first. */
+  List<RunStrand> all(long production) {
+    List<RunStrand> all = strands(RUN_STRAND.PRODUCTION_ID.eq(production));
+    java.util.Collections.reverse(all);
     return all;
   }
 
-  /** Returns the runs that are running or have something in work, the oldest first. */
-  List<Run> unfinished() {
-    String inWork = FrameState.RENDERING.name();
-    return runs(
-        RUN.STATE
-            .eq(RunState.RUNNING.name())
-            .or(RUN.ID.in(db.select(FRAME.RUN_ID).from(FRAME).where(FRAME.STATE.eq(inWork))))
-            .or(RUN.ID.in(db.select(BAKE.RUN_ID).from(BAKE).where(BAKE.STATE.eq(inWork)))));
+  private static final Condition OPEN =
+      RUN_STRAND.STATE.in(RunState.RUNNING.name(), RunState.PAUSED.name());
+
+  /** Returns the strands that are open or have something in work, the oldest first. */
+  List<RunStrand> unfinished() {
+    return strands(
+        OPEN.or(
+            RUN_STRAND.ID.in(
+                select(TASK.STRAND_ID)
+                    .from(TASK)
+                    .where(TASK.STATE.eq(FrameState.RENDERING.name())))));
   }
 
-  List<LedgerLine> ledger(long runId) {
-    return db.selectFrom(FRAME)
-        .where(FRAME.RUN_ID.eq(runId))
-        .orderBy(FRAME.FRAME_)
-        .fetch(RunRepository::line);
+  /** Returns the open strand of a run for a layer of a shot, if there is one. */
+  Optional<RunStrand> open(long shot, long layer) {
+    return strands(OPEN.and(of(shot, layer))).stream().findFirst();
   }
 
-  private static LedgerLine line(Record r) {
-    return new LedgerLine(
-        r.get(FRAME.FRAME_),
-        FrameState.valueOf(r.get(FRAME.STATE)),
-        r.get(FRAME.ATTEMPTS),
-        r.get(FRAME.SECONDS),
-        r.get(FRAME.FINGERPRINT),
-        r.get(FRAME.FAILURE));
+  private static Condition of(long shot, long layer) {
+    return RUN_STRAND.SHOT_ID.eq(shot).and(RUN_STRAND.LAYER_ID.eq(layer));
   }
 
-  /** Returns the frame's line, or nothing if the run has no such frame. */
-  Optional<LedgerLine> line(long runId, int frame) {
-    return db.selectFrom(FRAME)
-        .where(FRAME.RUN_ID.eq(runId), FRAME.FRAME_.eq(frame))
-        .fetchOptional(RunRepository::line);
+  /** Returns the newest of the strands of runs for a layer of a shot. */
+  Optional<Long> newest(long shot, long layer) {
+    return db.select(max(RUN_STRAND.ID))
+        .from(RUN_STRAND)
+        .where(of(shot, layer))
+        .fetchOptional()
+        .map(r -> r.value1());
   }
 
-  /**
-   * Takes a waiting frame for rendering.
-   *
-   * @param again true to take one that is in work, too: its worker could not say what became of it
-   * @return false if it is not waiting, or the run is not running or its light is not baked: the
-   *     message is late, and if the frame is still to be done there is another behind the light's
-   */
-  boolean take(long runId, int frame, boolean again) {
-    return db.update(FRAME)
-            .set(FRAME.STATE, FrameState.RENDERING.name())
-            .set(FRAME.ATTEMPTS, FRAME.ATTEMPTS.plus(1))
-            .where(FRAME.RUN_ID.eq(runId), FRAME.FRAME_.eq(frame), FRAME.STATE.in(takeable(again)))
-            .andExists(running(runId))
-            .andNotExists(
-                db.selectOne()
-                    .from(BAKE)
-                    .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.ne(FrameState.FRESH.name())))
-            .execute()
-        == 1;
-  }
-
-  private static List<String> takeable(boolean again) {
-    return again
-        ? List.of(FrameState.WAITING.name(), FrameState.RENDERING.name())
-        : List.of(FrameState.WAITING.name());
-  }
-
-  private Select<?> running(long runId) {
-    return db.selectOne().from(RUN).where(RUN.ID.eq(runId), RUN.STATE.eq(RunState.RUNNING.name()));
-  }
-
-  /**
-   * Takes a run's waiting light for baking.
-   *
-   * @param again as for frames
-   * @return false if it is not waiting or the run is not running: the message is late
-   */
-  boolean takeBake(long runId, boolean again) {
-    return db.update(BAKE)
-            .set(BAKE.STATE, FrameState.RENDERING.name())
-            .set(BAKE.ATTEMPTS, BAKE.ATTEMPTS.plus(1))
-            .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.in(takeable(again)))
-            .andExists(running(runId))
-            .execute()
-        == 1;
-  }
-
-  /** Keeps what a frame in work is made from. */
-  void begun(long runId, int frame, String fingerprint) {
-    db.update(FRAME)
-        .set(FRAME.FINGERPRINT, fingerprint)
-        .where(FRAME.RUN_ID.eq(runId), FRAME.FRAME_.eq(frame))
-        .execute();
-  }
-
-  /** Lets a frame in work wait again as if it had not been taken. */
-  void giveBack(long runId, int frame) {
-    db.update(FRAME)
-        .set(FRAME.STATE, FrameState.WAITING.name())
-        .set(FRAME.ATTEMPTS, FRAME.ATTEMPTS.minus(1))
-        .where(
-            FRAME.RUN_ID.eq(runId),
-            FRAME.FRAME_.eq(frame),
-            FRAME.STATE.eq(FrameState.RENDERING.name()))
-        .execute();
-  }
-
-  /** Lets light in work wait again as if it had not been taken. */
-  void giveBackBake(long runId) {
-    db.update(BAKE)
-        .set(BAKE.STATE, FrameState.WAITING.name())
-        .set(BAKE.ATTEMPTS, BAKE.ATTEMPTS.minus(1))
-        .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.eq(FrameState.RENDERING.name()))
-        .execute();
-  }
-
-  /**
-   * Moves the baking of a run's light on, if it has any.
-   *
-   * @param seconds it took, or null
-   * @param points in it, or null
-   * @param failure reason, or null
-   * @return false if its state does not allow it
-   */
-  boolean moveBake(long runId, FrameState to, Double seconds, Integer points, String failure) {
-    return db.update(BAKE)
-            .set(BAKE.STATE, to.name())
-            .set(BAKE.SECONDS, seconds)
-            .set(BAKE.POINTS, points)
-            .set(BAKE.FAILURE, failure)
-            .where(
-                BAKE.RUN_ID.eq(runId),
-                BAKE.STATE.in(FrameState.before(to).stream().map(Enum::name).toList()))
-            .execute()
-        == 1;
-  }
-
-  /**
-   * Moves a frame on.
-   *
-   * @param failure reason, or null
-   * @return false if its state does not allow it
-   */
-  boolean move(long runId, int frame, FrameState to, String failure) {
-    return move(runId, frame, to, Map.of(), failure);
-  }
-
-  /**
-   * Moves a frame on that was rendered here.
-   *
-   * @param seconds it took
-   * @param shareCut what the limit on bright indirect light has taken of its light, 0 .. 1
-   * @return false if its state does not allow it
-   */
-  boolean finish(long runId, int frame, double seconds, double shareCut) {
-    Map<Field<?>, Object> result = Map.of(FRAME.SECONDS, seconds, FRAME.SHARE_CUT, shareCut);
-    return move(runId, frame, FrameState.FRESH, result, null);
-  }
-
-  private boolean move(
-      long runId, int frame, FrameState to, Map<Field<?>, Object> result, String failure) {
-    return db.update(FRAME)
-            .set(FRAME.STATE, to.name())
-            .set(FRAME.FAILURE, failure)
-            .set(result)
-            .where(
-                FRAME.RUN_ID.eq(runId),
-                FRAME.FRAME_.eq(frame),
-                FRAME.STATE.in(FrameState.before(to).stream().map(Enum::name).toList()))
-            .execute()
-        == 1;
-  }
-
-  /** Fails all frames of a run that have not come to an end. */
-  void failAll(long runId, String failure) {
-    db.update(FRAME)
-        .set(FRAME.STATE, FrameState.FAILED.name())
-        .set(FRAME.FAILURE, failure)
-        .where(
-            FRAME.RUN_ID.eq(runId),
-            FRAME.STATE.in(FrameState.WAITING.name(), FrameState.RENDERING.name()))
-        .execute();
-  }
-
-  /** Moves all frames of a run, and its light, that stand in one state to another. */
-  void moveAll(long runId, FrameState from, FrameState to) {
-    if (!from.mayBecome(to)) {
-      throw new IllegalStateException("a frame cannot go from " + from + " to " + to);
-    }
-    db.update(FRAME)
-        .set(FRAME.STATE, to.name())
-        .setNull(FRAME.FAILURE)
-        .where(FRAME.RUN_ID.eq(runId), FRAME.STATE.eq(from.name()))
-        .execute();
-    db.update(BAKE)
-        .set(BAKE.STATE, to.name())
-        .setNull(BAKE.FAILURE)
-        .where(BAKE.RUN_ID.eq(runId), BAKE.STATE.eq(from.name()))
-        .execute();
-  }
-
-  /** Moves a run on; returns false if its state does not allow it. */
-  boolean move(long runId, RunState from, RunState to) {
+  /** Moves a strand on; returns false if its state does not allow it. */
+  boolean move(long id, RunState from, RunState to) {
     if (!from.mayBecome(to)) {
       throw new IllegalStateException("a run cannot go from " + from + " to " + to);
     }
-    return db.update(RUN)
-            .set(RUN.STATE, to.name())
-            .set(RUN.ENDED_AT, to == RunState.RUNNING ? null : LocalDateTime.now(clock))
-            .where(RUN.ID.eq(runId), RUN.STATE.eq(from.name()))
+    return db.update(RUN_STRAND)
+            .set(RUN_STRAND.STATE, to.name())
+            .set(RUN_STRAND.ENDED_AT, to.open() ? null : LocalDateTime.now(clock))
+            .where(RUN_STRAND.ID.eq(id), RUN_STRAND.STATE.eq(from.name()))
             .execute()
         == 1;
   }
 
-  /** What the frames of one run come to. */
-  private static final class Tally {
-    private final Map<FrameState, Integer> counts = new EnumMap<>(FrameState.class);
-    private double seconds;
-    private int timed;
-    private Double shareCut;
+  /** Lets a strand go before the others of its run. */
+  void first(long id) {
+    var other = RUN_STRAND.as("other");
+    int most =
+        db.select(coalesce(max(other.PRIORITY), inline(0)))
+            .from(other)
+            .where(
+                other.RUN_ID.eq(
+                    select(RUN_STRAND.RUN_ID).from(RUN_STRAND).where(RUN_STRAND.ID.eq(id))))
+            .fetchSingle()
+            .value1();
+    db.update(RUN_STRAND).set(RUN_STRAND.PRIORITY, most + 1).where(RUN_STRAND.ID.eq(id)).execute();
+  }
 
-    private void add(
-        FrameState state, int frames, Double secondsOfAll, int timedOfAll, Double cut) {
-      counts.merge(state, frames, Integer::sum);
-      seconds += secondsOfAll == null ? 0 : secondsOfAll;
-      timed += timedOfAll;
-      if (cut != null && (shareCut == null || cut > shareCut)) {
-        shareCut = cut;
-      }
-    }
-
-    private int of(FrameState state) {
-      return counts.getOrDefault(state, 0);
-    }
-
-    private int all() {
-      return counts.values().stream().mapToInt(i -> i).sum();
-    }
+  /** Lets a run go before all others. */
+  void firstRun(long id) {
+    int most = db.select(coalesce(max(RUN.PRIORITY), inline(0))).from(RUN).fetchSingle().value1();
+    db.update(RUN).set(RUN.PRIORITY, most + 1).where(RUN.ID.eq(id)).execute();
   }
 
   /**
-   * Returns runs, the oldest first. Each query is read to its end before the next begins, so that
-   * none holds a connection while another waits for one.
+   * Returns strands, the oldest first. Each query is read to its end before the next begins, so
+   * that none holds a connection while another waits for one.
    */
-  private List<Run> runs(Condition which) {
-    List<RunRecord> rows = db.selectFrom(RUN).where(which).orderBy(RUN.ID).fetch();
-    Condition ofThese = FRAME.RUN_ID.in(db.select(RUN.ID).from(RUN).where(which));
-    Map<Long, Tally> tallies = new HashMap<>();
-    db.select(
-            FRAME.RUN_ID,
-            FRAME.STATE,
-            count(),
-            sum(FRAME.SECONDS),
-            count(FRAME.SECONDS),
-            max(FRAME.SHARE_CUT))
-        .from(FRAME)
-        .where(ofThese)
-        .groupBy(FRAME.RUN_ID, FRAME.STATE)
-        .fetch()
-        .forEach(
-            r ->
-                tallies
-                    .computeIfAbsent(r.value1(), id -> new Tally())
-                    .add(
-                        FrameState.valueOf(r.value2()),
-                        r.value3(),
-                        r.value4() == null ? null : r.value4().doubleValue(),
-                        r.value5(),
-                        r.value6()));
+  private List<RunStrand> strands(Condition which) {
+    var rows =
+        db.select(RUN_STRAND.asterisk(), RUN.NUMBER)
+            .from(RUN_STRAND)
+            .join(RUN)
+            .on(RUN.ID.eq(RUN_STRAND.RUN_ID))
+            .where(which)
+            .orderBy(RUN_STRAND.ID)
+            .fetch();
     Map<Long, List<Bake>> bakes =
         db
-            .selectFrom(BAKE)
-            .where(BAKE.RUN_ID.in(db.select(RUN.ID).from(RUN).where(which)))
+            .selectFrom(TASK)
+            .where(
+                TASK.KIND.eq(Task.Kind.BAKE.name()),
+                TASK.STRAND_ID.in(select(RUN_STRAND.ID).from(RUN_STRAND).where(which)))
             .fetch()
             .stream()
-            .collect(groupingBy(BakeRecord::getRunId, mapping(RunRepository::bake, toList())));
-    List<Run> runs = new ArrayList<>();
-    for (RunRecord r : rows) {
+            .collect(groupingBy(TaskRecord::getStrandId, mapping(RunRepository::bake, toList())));
+    List<RunStrand> all = new ArrayList<>();
+    for (Record row : rows) {
+      RunStrandRecord r = row.into(RUN_STRAND);
       StrandDocument s;
       try {
         s = Documents.read(r.getSettings(), StrandDocument.class);
@@ -403,44 +267,47 @@ class RunRepository {
         LOG.error(
             "run {} v{} is left out: its settings say {}",
             r.getShot(),
-            r.getNumber(),
+            r.getVersion(),
             e.getMessage());
         continue;
       }
-      runs.add(
-          run(
-              r,
-              s,
-              tallies.getOrDefault(r.getId(), new Tally()),
-              bakes.getOrDefault(r.getId(), List.of())));
+      int number = row.get(RUN.NUMBER);
+      all.add(strand(r, number, s, bakes.getOrDefault(r.getId(), List.of())));
     }
-    return runs;
+    return all;
   }
 
-  private static Run run(RunRecord r, StrandDocument s, Tally frames, List<Bake> bakes) {
-    return new Run(
+  private static RunStrand strand(RunStrandRecord r, int run, StrandDocument s, List<Bake> bakes) {
+    return new RunStrand(
         r.getId(),
+        r.getRunId(),
+        run,
         r.getProductionId(),
-        r.getBatch(),
         r.getShotId(),
+        r.getLayerId(),
         r.getShot(),
         r.getLayer(),
-        r.getNumber(),
+        r.getVersion(),
         RunState.valueOf(r.getState()),
+        r.getPriority(),
         s,
         r.getFolder(),
         r.getStartedAt().toInstant(ZoneOffset.UTC),
         r.getEndedAt() == null ? null : r.getEndedAt().toInstant(ZoneOffset.UTC),
-        frames.all(),
-        frames.of(FrameState.FRESH),
-        frames.of(FrameState.FAILED),
-        frames.of(FrameState.SKIPPED),
-        frames.timed == 0 ? null : Double.valueOf(frames.seconds / frames.timed),
-        frames.shareCut,
+        r.getTotal(),
+        r.getPlanned(),
+        r.getFresh(),
+        r.getSaved(),
+        r.getCopied(),
+        r.getFailed(),
+        r.getSkipped(),
+        r.getTimed() == 0 ? null : Double.valueOf(r.getSeconds() / r.getTimed()),
+        r.getShareCut(),
+        r.getFailure(),
         bakes);
   }
 
-  private static Bake bake(BakeRecord r) {
+  private static Bake bake(TaskRecord r) {
     return new Bake(
         FrameState.valueOf(r.getState()),
         r.getAttempts(),

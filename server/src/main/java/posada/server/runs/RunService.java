@@ -8,10 +8,11 @@ import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import posada.core.plan.Finding;
 import posada.core.plan.Finding.Severity;
-import posada.core.plan.FrameRange;
+import posada.core.trace.FrameContent;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
@@ -19,62 +20,90 @@ import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.Pushed;
-import posada.server.runs.StrandPlan.Ready;
-import posada.server.runs.StrandPlan.Wanted;
+import posada.server.board.StrandPlan;
+import posada.server.board.StrandPlan.Ready;
+import posada.server.board.StrandPlan.Wanted;
+import posada.server.ledger.LedgerRow;
+import posada.server.ledger.LedgerService;
 
-/** Starting runs, cancelling and resuming them, and taking them up after a restart. */
+/** Starting runs, pausing, cancelling and resuming them, and taking them up after a restart. */
 @Service
 public class RunService {
   private static final Logger LOG = LoggerFactory.getLogger(RunService.class);
 
-  /** A frame during which the process died this often is not tried again. */
+  /** A task that failed, or during which the process died, this often is set aside. */
   private static final int MOST_ATTEMPTS = 3;
 
+  /** Letters of a failure that there is room for. */
+  private static final int LONGEST_FAILURE = 1900;
+
   private final RunRepository runs;
-  private final FrameQueue queue;
+  private final TaskRepository tasks;
+  private final Dispatcher dispatcher;
+  private final RunPlanner planner;
   private final StrandPlan plan;
+  private final LedgerService ledger;
   private final EventHub events;
   private final Set<Long> cancelled = ConcurrentHashMap.newKeySet();
 
-  RunService(RunRepository runs, FrameQueue queue, StrandPlan plan, EventHub events) {
+  RunService(
+      RunRepository runs,
+      TaskRepository tasks,
+      Dispatcher dispatcher,
+      RunPlanner planner,
+      StrandPlan plan,
+      LedgerService ledger,
+      EventHub events) {
     this.runs = runs;
-    this.queue = queue;
+    this.tasks = tasks;
+    this.dispatcher = dispatcher;
+    this.planner = planner;
     this.plan = plan;
+    this.ledger = ledger;
     this.events = events;
   }
 
-  List<Run> all(long production) {
+  List<RunStrand> all(long production) {
     return runs.all(production);
   }
 
-  /** Returns a run; the error names its number. */
-  public Run find(long id) {
+  /** Returns a strand of a run; the error names its number. */
+  public RunStrand find(long id) {
     return runs.find(id).orElseThrow(() -> new NotFoundException("There is no run " + id + "."));
   }
 
-  List<LedgerLine> ledger(long id) {
-    return runs.ledger(find(id).id());
+  private List<RunStrand> of(long run) {
+    List<RunStrand> all = runs.of(run);
+    if (all.isEmpty()) {
+      throw new NotFoundException("There is no run " + run + ".");
+    }
+    return all;
+  }
+
+  List<FrameLine> frames(long id) {
+    return tasks.lines(find(id).id());
   }
 
   /** Starts the render of the first layer of a shot that is on. */
-  Run start(long shotId) {
-    return start(List.of(plan.ready(shotId, null))).get(0);
+  RunStrand start(long shotId) {
+    return start(List.of(plan.ready(shotId, null)), false).get(0);
   }
 
   /**
    * Starts the render of strands: all of them, or none if one of them cannot be rendered.
    *
-   * @param wanted null for all of the production that are on
+   * @param wanted null for all of the production that are on and not in a run already
+   * @param comb true to begin with frames from all over the ranges
    */
-  List<Run> startAll(long production, List<Wanted> wanted) {
-    List<Ready> all =
-        wanted == null
-            ? plan.on(production)
-            : wanted.stream().map(w -> plan.ready(w.shotId(), w.layerId())).toList();
-    if (all.isEmpty()) {
+  List<RunStrand> startAll(long production, List<Wanted> wanted, boolean comb) {
+    if (wanted != null) {
+      return start(wanted.stream().map(w -> plan.ready(w.shotId(), w.layerId())).toList(), comb);
+    }
+    List<Ready> on = plan.on(production);
+    if (on.isEmpty()) {
       throw new IllegalArgumentException("No strand is on; switch one on first.");
     }
-    return start(all);
+    return start(on, comb);
   }
 
   /** Returns what is wrong with all strands of a production that are on. */
@@ -83,128 +112,250 @@ public class RunService {
   }
 
   /** One start after the other, so that none takes the numbers of another. */
-  private synchronized List<Run> start(List<Ready> all) {
+  private synchronized List<RunStrand> start(List<Ready> all, boolean comb) {
+    List<Ready> idle = all.stream().filter(s -> open(s).isEmpty()).toList();
+    if (idle.isEmpty() || all.size() == 1 && idle.size() < all.size()) {
+      RunStrand busy = open(all.get(0)).orElseThrow();
+      throw new ConflictException(
+          "Shot \""
+              + busy.shot()
+              + "\", layer "
+              + busy.layer()
+              + " is being rendered in run "
+              + busy.run()
+              + "; wait for it, or cancel it first.");
+    }
     Optional<Finding> error =
-        plan.check(all).stream().filter(f -> f.severity() == Severity.ERROR).findFirst();
+        plan.check(idle).stream().filter(f -> f.severity() == Severity.ERROR).findFirst();
     if (error.isPresent()) {
       Finding e = error.get();
       throw new ConflictException(
           "Shot \"" + e.shot() + "\", layer " + e.layer() + ": " + e.text());
     }
-    long production = all.get(0).production().id();
-    int batch = runs.nextBatch(production);
-    return all.stream().map(s -> start(production, batch, s)).toList();
+    Run run = runs.add(idle.get(0).production().id(), comb);
+    List<RunStrand> started = idle.stream().map(s -> add(run, s)).toList();
+    started.forEach(s -> plan(s.id()));
+    return started;
   }
 
-  /** Freezes what is said about a strand and sends its frames to the queue. */
-  private Run start(long production, int batch, Ready s) {
-    StrandDocument d = plan.document(s, plan.version(s, runs.nextNumber(s.key())));
+  private Optional<RunStrand> open(Ready s) {
+    return runs.open(s.shot().id(), s.layerId());
+  }
+
+  /** Freezes what is said about a strand. */
+  private RunStrand add(Run run, Ready s) {
+    StrandDocument d = plan.document(s, plan.version(s, runs.nextVersion(s.key())));
     String files = plan.folder(s, d.version()).toString();
-    long id = runs.add(production, batch, s.shot().id(), d, files, s.key());
-    List<Integer> frames = FrameRange.parse(d.frames()).frames();
-    queue.send(id, find(id).lightIs(FrameState.WAITING), frames);
+    return changed(runs.add(run, s.shot().id(), s.layerId(), d, files, s.key()));
+  }
+
+  private void plan(long id) {
+    planner.plan(id, () -> isCancelled(id), this::planned);
+  }
+
+  private void planned(long id) {
+    dispatcher.changed();
+    if (runs.isPlanned(id)) {
+      settle(id);
+    } else {
+      changed(id);
+    }
+  }
+
+  /** Lets what is in work come to its end and begins nothing more, until it goes on. */
+  RunStrand pause(long id) {
+    RunStrand s = find(id);
+    if (!runs.move(id, RunState.RUNNING, RunState.PAUSED)) {
+      throw new ConflictException(s.title() + " is not running.");
+    }
+    dispatcher.changed();
     return changed(id);
   }
 
-  /** Stops a run; what is finished stays. */
-  Run cancel(long id) {
-    Run run = find(id);
-    if (!runs.move(id, RunState.RUNNING, RunState.CANCELLED)) {
-      throw new ConflictException("Run " + run.shot() + " v" + run.number() + " is not running.");
+  /** Stops a strand; what is finished stays. */
+  RunStrand cancel(long id) {
+    RunStrand s = find(id);
+    if (!s.state().open() || !runs.move(id, s.state(), RunState.CANCELLED)) {
+      throw new ConflictException(s.title() + " is not running.");
     }
     cancelled.add(id);
-    runs.moveAll(id, FrameState.WAITING, FrameState.SKIPPED);
+    tasks.moveAll(id, FrameState.WAITING, FrameState.SKIPPED, null);
+    dispatcher.changed();
+    tellLedger(s);
     return changed(id);
   }
 
-  /** Goes on with what a cancelled or failed run has not finished. */
-  Run resume(long id) {
-    Run run = find(id);
-    if (run.state() != RunState.CANCELLED && run.state() != RunState.FAILED) {
-      throw new ConflictException(
-          "Run " + run.shot() + " v" + run.number() + " has nothing to go on with.");
+  /** Goes on with what a paused, cancelled or failed strand has not finished. */
+  RunStrand resume(long id) {
+    RunStrand s = find(id);
+    if (s.state() == RunState.PAUSED) {
+      runs.move(id, RunState.PAUSED, RunState.RUNNING);
+      dispatcher.changed();
+      return changed(id);
     }
-    boolean rendering =
-        runs.ledger(id).stream().anyMatch(l -> l.state() == FrameState.RENDERING)
-            || run.lightIs(FrameState.RENDERING);
-    if (rendering) {
+    if (s.state() != RunState.CANCELLED && s.state() != RunState.FAILED) {
+      throw new ConflictException(s.title() + " has nothing to go on with.");
+    }
+    if (!tasks.inWork(id).isEmpty()) {
       throw new ConflictException("The last task is still being stopped; try again in a moment.");
     }
+    if (s.shotId() == null || s.layerId() == null) {
+      throw new ConflictException(
+          "Shot \"" + s.shot() + "\" was removed; bring it back with Undo first.");
+    }
+    if (runs.newest(s.shotId(), s.layerId()).orElse(id) != id) {
+      throw new ConflictException(
+          s.title() + " was started again since; what is missing is rendered by a new run.");
+    }
     cancelled.remove(id);
-    runs.move(id, run.state(), RunState.RUNNING);
-    runs.moveAll(id, FrameState.SKIPPED, FrameState.WAITING);
-    runs.moveAll(id, FrameState.FAILED, FrameState.WAITING);
-    send(id);
+    if (s.failure() != null) {
+      runs.unplan(id);
+    }
+    runs.move(id, s.state(), RunState.RUNNING);
+    tasks.moveAll(id, FrameState.SKIPPED, FrameState.WAITING, null);
+    tasks.moveAll(id, FrameState.FAILED, FrameState.WAITING, null);
+    dispatcher.changed();
+    plan(id);
     return changed(id);
   }
 
-  private void send(long id) {
-    queue.send(
-        id,
-        find(id).lightIs(FrameState.WAITING),
-        runs.ledger(id).stream()
-            .filter(l -> l.state() == FrameState.WAITING)
-            .map(LedgerLine::frame)
-            .toList());
+  /** Lets a strand go before the others of its run. */
+  RunStrand first(long id) {
+    find(id);
+    runs.first(id);
+    dispatcher.changed();
+    return changed(id);
   }
+
+  /** What can be said to all strands of a run at once. */
+  enum Command {
+    PAUSE,
+    RESUME,
+    CANCEL
+  }
+
+  /** Says something to all strands of a run to which it can be said. */
+  List<RunStrand> all(long run, Command c) {
+    for (RunStrand s : of(run)) {
+      switch (c) {
+        case PAUSE -> {
+          if (s.state() == RunState.RUNNING) {
+            pause(s.id());
+          }
+        }
+        case RESUME -> {
+          if (!s.state().open() && s.state() != RunState.DONE || s.state() == RunState.PAUSED) {
+            resume(s.id());
+          }
+        }
+        case CANCEL -> {
+          if (s.state().open()) {
+            cancel(s.id());
+          }
+        }
+      }
+    }
+    return of(run);
+  }
+
+  /** Lets a run go before all others. */
+  List<RunStrand> firstOfAll(long run) {
+    of(run);
+    runs.firstRun(run);
+    dispatcher.changed();
+    return of(run);
+  }
+
+  /** What a worker has taken: a task, and the strand that it belongs to. */
+  public record Taken(Task task, RunStrand strand) {}
 
   /**
    * Takes a task for a worker, and tells that it is in work.
    *
    * @param again true to take one that is in work, too: its worker could not say what became of it
-   * @return the run; nothing if the message is late: cancelled, finished or taken since it was sent
+   * @return nothing if the message is late: cancelled, paused, finished or taken since it was sent
    */
-  public Optional<Run> take(FrameQueue.Task task, boolean again) {
-    boolean taken =
-        task.frame() == null
-            ? runs.takeBake(task.runId(), again)
-            : runs.take(task.runId(), task.frame(), again);
+  public Optional<Taken> take(long id, boolean again) {
+    boolean taken = tasks.take(id, again);
+    dispatcher.arrived(id);
     if (!taken) {
       return Optional.empty();
     }
-    Run run = find(task.runId());
-    if (task.frame() == null) {
-      changed(run.id());
+    Task task = tasks.find(id).orElseThrow();
+    RunStrand s = find(task.strandId());
+    if (task.kind() == Task.Kind.BAKE) {
+      changed(s.id());
     } else {
-      tell(run.id(), task.frame());
+      tell(task);
     }
-    return Optional.of(run);
+    return Optional.of(new Taken(task, s));
   }
 
-  /** Keeps what a frame in work is made from. */
-  public void begun(long runId, int frame, String fingerprint) {
-    runs.begun(runId, frame, fingerprint);
+  /** Prolongs the lease on a task that takes long. */
+  public void prolong(Task t) {
+    tasks.prolong(t.id());
   }
 
-  /** Keeps that a frame was there already. */
-  public void there(long runId, int frame) {
-    runs.move(runId, frame, FrameState.FRESH, null);
-    tell(runId, frame);
+  /** Returns the other frames that get the picture of a task's frame. */
+  public List<Task> copies(Task t) {
+    return tasks.copies(t.strandId(), t.source()).stream().filter(c -> c.id() != t.id()).toList();
   }
 
-  /** Keeps that a frame is written. */
-  public void finished(long runId, int frame, FrameJob.Done done) {
-    runs.finish(runId, frame, done.seconds(), done.report().shareCut());
-    tell(runId, frame);
+  /** Keeps that a frame is written, or was there already. */
+  public void finished(RunStrand s, Task t, FrameContent.Input input, LedgerRow row, double cut) {
+    boolean moved =
+        row.seconds() == null
+            ? tasks.move(t, FrameState.FRESH, null)
+            : tasks.finish(t, row.seconds(), cut);
+    if (moved) {
+      dispatcher.worked(s.runId(), row.seconds() == null ? 0 : row.seconds());
+      record(s, input, row);
+      tell(t);
+    }
+  }
+
+  /** Keeps that a frame got the picture of another. */
+  public void copied(RunStrand s, Task t, FrameContent.Input input, LedgerRow row) {
+    if (tasks.copied(t)) {
+      record(s, input, row);
+      tell(t);
+    }
+  }
+
+  private void record(RunStrand s, FrameContent.Input input, LedgerRow row) {
+    // A shot that was removed meanwhile has no strands any more.
+    if (s.shotId() != null && s.layerId() != null) {
+      ledger.record(input, row);
+    }
   }
 
   /**
-   * Keeps that a run's light is baked.
+   * Keeps that a strand's light is baked.
    *
    * @param seconds it took; null if it was there
    */
-  public void baked(long runId, Double seconds, int points) {
-    runs.moveBake(runId, FrameState.FRESH, seconds, points, null);
+  public void baked(Task t, Double seconds, int points) {
+    tasks.baked(t, seconds, points);
+    dispatcher.changed();
   }
 
-  /** Keeps why a task failed. */
-  public void fail(FrameQueue.Task task, String why) {
-    if (task.frame() == null) {
-      runs.moveBake(task.runId(), FrameState.FAILED, null, null, why);
+  /**
+   * Keeps why a task failed: it is tried again behind the others, or set aside.
+   *
+   * @param forGood true if trying again cannot help
+   */
+  public void fail(Task t, String why, boolean forGood) {
+    String text = why.length() > LONGEST_FAILURE ? why.substring(0, LONGEST_FAILURE) : why;
+    if (!forGood && t.attempts() < MOST_ATTEMPTS) {
+      tasks.again(t.id(), text);
     } else {
-      runs.move(task.runId(), task.frame(), FrameState.FAILED, why);
-      tell(task.runId(), task.frame());
+      tasks.move(t, FrameState.FAILED, text);
+      if (t.kind() == Task.Kind.FRAME) {
+        tasks.failCopies(t, "It gets the picture of frame " + t.frame() + ", which failed.");
+      }
     }
+    dispatcher.changed();
+    tell(t);
   }
 
   /**
@@ -212,116 +363,120 @@ public class RunService {
    *
    * @param orderly true if the worker stops, not the run: the task waits as if nobody had begun it
    */
-  public void stopped(FrameQueue.Task task, boolean orderly) {
-    long run = task.runId();
-    if (task.frame() == null && orderly) {
-      runs.giveBackBake(run);
-    } else if (task.frame() == null) {
-      runs.moveBake(run, FrameState.SKIPPED, null, null, null);
-    } else if (orderly) {
-      runs.giveBack(run, task.frame());
+  public void stopped(Task t, boolean orderly) {
+    if (orderly) {
+      tasks.giveBack(t.id());
     } else {
-      runs.move(run, task.frame(), FrameState.SKIPPED, null);
-      tell(run, task.frame());
+      tasks.move(t, FrameState.SKIPPED, null);
+      tell(t);
     }
   }
 
-  private void tell(long runId, int frame) {
-    runs.line(runId, frame).ifPresent(l -> events.publish(new FrameChange(runId, l)));
+  private void tell(Task t) {
+    if (t.kind() == Task.Kind.FRAME) {
+      tasks
+          .line(t.strandId(), t.frame())
+          .ifPresent(l -> events.publish(new FrameChange(t.strandId(), l)));
+    }
   }
 
-  /** A line of the ledger that changed. */
+  /** A frame of a strand of a run that changed. */
   @Pushed("frame")
-  public record FrameChange(long runId, LedgerLine line) {}
+  public record FrameChange(long strandId, FrameLine line) {}
 
-  /** Returns true if a run was cancelled: its frames in work must stop. */
+  /** Returns true if a strand was cancelled: its frames in work must stop. */
   public boolean isCancelled(long id) {
     return cancelled.contains(id);
   }
 
   /**
-   * Ends a run whose last frame has come to an end, or whose light has failed: the frames that wait
-   * for it are left out then.
+   * Ends a strand whose last frame has come to an end, or whose light has failed: the frames that
+   * wait for it are left out then.
    */
   public void settle(long id) {
     if (find(id).lightIs(FrameState.FAILED)) {
-      runs.moveAll(id, FrameState.WAITING, FrameState.SKIPPED);
+      tasks.moveAll(id, FrameState.WAITING, FrameState.SKIPPED, null);
     }
-    Run run = find(id);
-    if (run.state() == RunState.RUNNING && run.left() == 0) {
-      runs.move(id, RunState.RUNNING, run.hasFailure() ? RunState.FAILED : RunState.DONE);
+    RunStrand s = find(id);
+    if (s.state().open() && runs.isPlanned(id) && (s.left() == 0 || s.failure() != null)) {
+      runs.move(id, s.state(), s.hasFailure() ? RunState.FAILED : RunState.DONE);
+      tellLedger(s);
     }
     changed(id);
   }
 
-  private Run changed(long id) {
-    Run run = find(id);
-    events.publish(run);
-    return run;
+  private void tellLedger(RunStrand s) {
+    if (s.shotId() != null && s.layerId() != null) {
+      ledger.tell(s.shotId(), s.layerId());
+    }
+  }
+
+  private RunStrand changed(long id) {
+    RunStrand s = find(id);
+    events.publish(s);
+    return s;
   }
 
   /**
-   * Takes up runs after a restart: frames that were in work are finished if their files are whole,
-   * or wait again; the queue is filled anew from the ledger. What a cancelled run had in work has
-   * stopped.
+   * Takes up runs after a restart: frames that were in work wait again, and are found whole if
+   * their files are; what was not planned is planned. What a cancelled run had in work has stopped.
    */
   public void recover() {
-    queue.clear();
-    for (Run run : runs.unfinished()) {
+    dispatcher.clear();
+    for (RunStrand s : runs.unfinished()) {
       try {
-        takeUp(run);
+        takeUp(s);
       } catch (IllegalArgumentException | IOException e) {
         // Whatever is wrong with one run must not keep the others, and the server, from going on.
-        LOG.error("run {} v{} cannot be taken up", run.shot(), run.number(), e);
+        LOG.error("run {} cannot be taken up", s.title(), e);
         String why = "This run cannot be taken up: " + e.getMessage();
-        runs.failAll(run.id(), why.length() > 1900 ? why.substring(0, 1900) : why);
-        settle(run.id());
+        String text = why.length() > LONGEST_FAILURE ? why.substring(0, LONGEST_FAILURE) : why;
+        tasks.moveAll(s.id(), FrameState.RENDERING, FrameState.FAILED, text);
+        tasks.moveAll(s.id(), FrameState.WAITING, FrameState.FAILED, text);
+        runs.planned(s.id(), text);
+        settle(s.id());
       }
     }
+    dispatcher.changed();
   }
 
-  private void takeUp(Run run) throws IOException {
-    if (run.state() != RunState.RUNNING) {
-      runs.moveAll(run.id(), FrameState.RENDERING, FrameState.SKIPPED);
+  private void takeUp(RunStrand s) throws IOException {
+    if (!s.state().open()) {
+      tasks.moveAll(s.id(), FrameState.RENDERING, FrameState.SKIPPED, null);
       return;
     }
-    takeUpLight(run);
-    FrameFiles files = FrameJob.files(run.settings(), Path.of(run.folder()));
-    for (LedgerLine l : runs.ledger(run.id())) {
-      if (l.state() == FrameState.RENDERING) {
-        files.removeParts(l.frame());
-        takeUp(run, l, files.complete(l.frame(), l.fingerprint()));
+    FrameFiles files = FrameJob.files(s.settings(), Path.of(s.folder()));
+    for (Task t : tasks.inWork(s.id())) {
+      boolean complete = false;
+      if (t.kind() == Task.Kind.FRAME) {
+        files.removeParts(t.frame());
+        String print = tasks.line(s.id(), t.frame()).orElseThrow().fingerprint();
+        complete = print != null && files.complete(t.frame(), print);
+      }
+      if (complete || t.attempts() < MOST_ATTEMPTS) {
+        tasks.move(t, FrameState.WAITING, null);
+      } else {
+        tasks.move(
+            t,
+            FrameState.FAILED,
+            "The server ended "
+                + t.attempts()
+                + " times while "
+                + (t.kind() == Task.Kind.BAKE ? "baking this light." : "rendering this frame."));
       }
     }
-    settle(run.id());
-    send(run.id());
-    LOG.info("run {} v{} goes on: {} frames to do", run.shot(), run.number(), run.left());
+    if (!runs.isPlanned(s.id())) {
+      plan(s.id());
+    }
+    settle(s.id());
+    LOG.info("run {} goes on: {} frames to do", s.title(), s.left());
   }
 
-  private void takeUpLight(Run run) {
-    if (!run.lightIs(FrameState.RENDERING)) {
-      return;
-    }
-    int attempts = run.bakes().get(0).attempts();
-    if (attempts >= MOST_ATTEMPTS) {
-      String why = "The server ended " + attempts + " times while baking this light.";
-      runs.moveBake(run.id(), FrameState.FAILED, null, null, why);
-    } else {
-      runs.moveBake(run.id(), FrameState.WAITING, null, null, null);
-    }
-  }
-
-  private void takeUp(Run run, LedgerLine l, boolean complete) {
-    if (complete) {
-      runs.move(run.id(), l.frame(), FrameState.FRESH, null);
-    } else if (l.attempts() >= MOST_ATTEMPTS) {
-      runs.move(
-          run.id(),
-          l.frame(),
-          FrameState.FAILED,
-          "The server ended " + l.attempts() + " times while rendering this frame.");
-    } else {
-      runs.move(run.id(), l.frame(), FrameState.WAITING, null);
+  /** Gives tasks whose worker has not been heard of to others. */
+  @Scheduled(fixedDelay = 30_000)
+  void takeBackFromLost() {
+    if (tasks.takeBackFromLost() > 0) {
+      dispatcher.changed();
     }
   }
 }

@@ -29,6 +29,7 @@ import posada.server.changes.Changeable;
 import posada.server.definitions.Definition;
 import posada.server.definitions.DefinitionUser;
 import posada.server.definitions.Deliveries;
+import posada.server.definitions.LayerDocument;
 import posada.server.definitions.Layers;
 import posada.server.definitions.Recipes;
 import posada.server.productions.Production;
@@ -196,6 +197,11 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
   /** Returns all that is said about the pictures of a shot's layer; see {@link StrandSettings}. */
   public RenderDocument document(Shot s, Long layerId) {
     return settings.of(s, productionOf(s).id(), layerId);
+  }
+
+  /** Returns a layer; see {@link StrandSettings#of} for what null means. */
+  public Definition<LayerDocument> layer(Shot s, Long layerId) {
+    return settings.layer(s, productionOf(s).id(), layerId);
   }
 
   /** Returns what a frame of a shot's layer costs. */

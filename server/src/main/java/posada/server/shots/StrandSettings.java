@@ -42,7 +42,7 @@ public class StrandSettings {
     return strands.find(s.id(), l.id()).map(Strand::on).orElse(false);
   }
 
-  private Definition<LayerDocument> layer(Shot s, long production, Long id) {
+  Definition<LayerDocument> layer(Shot s, long production, Long id) {
     if (id != null) {
       return layers.of(production, id);
     }

@@ -3,6 +3,8 @@ package posada.server.workers;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.DoubleConsumer;
 import org.slf4j.Logger;
@@ -15,8 +17,8 @@ import org.springframework.messaging.handler.annotation.Header;
 import org.springframework.stereotype.Component;
 import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Stop;
+import posada.core.trace.FrameContent;
 import posada.core.trace.FrameRenderer;
-import posada.core.trace.RenderScene;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
@@ -24,10 +26,13 @@ import posada.formats.job.StrandDocument;
 import posada.server.app.EventHub;
 import posada.server.app.Pushed;
 import posada.server.app.RenderThreads;
-import posada.server.runs.FrameQueue;
-import posada.server.runs.Run;
+import posada.server.ledger.LedgerRow;
+import posada.server.ledger.LedgerService;
 import posada.server.runs.RunService;
-import posada.server.scenes.SceneLibrary;
+import posada.server.runs.RunService.Taken;
+import posada.server.runs.RunStrand;
+import posada.server.runs.Task;
+import posada.server.runs.TaskQueue;
 import posada.server.storage.StorageHealth;
 
 /** Bakes light and renders one frame after the other from the queue, with all threads on each. */
@@ -37,11 +42,11 @@ class FrameWorker {
   static final String LISTENER = "frame-worker";
   private static final long REPORT_EVERY = 250_000_000L;
 
-  /** Letters of a failure that the ledger has room for. */
-  private static final int LONGEST_FAILURE = 1900;
+  /** Between two signs of life while a task is in work. */
+  private static final long PROLONG_EVERY = 20_000_000_000L;
 
   private final RunService runs;
-  private final SceneLibrary library;
+  private final LedgerService ledger;
   private final RenderThreads pool;
   private final EventHub events;
   private final StorageHealth storage;
@@ -49,12 +54,12 @@ class FrameWorker {
 
   FrameWorker(
       RunService runs,
-      SceneLibrary library,
+      LedgerService ledger,
       RenderThreads pool,
       EventHub events,
       StorageHealth storage) {
     this.runs = runs;
-    this.library = library;
+    this.ledger = ledger;
     this.pool = pool;
     this.events = events;
     this.storage = storage;
@@ -63,12 +68,12 @@ class FrameWorker {
   /**
    * How far a frame in work is.
    *
-   * @param frame null while the light of all of the run's frames is baked
-   * @param secondsLeft for the run; while light is baked, for that alone
+   * @param frame null while the light of all of the strand's frames is baked
+   * @param secondsLeft for the strand; while light is baked, for that alone
    */
   @Pushed("progress")
   record FrameProgress(
-      long runId,
+      long strandId,
       @Schema(types = {"integer", "null"}) Integer frame,
       double fraction,
       double seconds,
@@ -85,22 +90,24 @@ class FrameWorker {
    *
    * @param again true if it was given before: what it is about may have been left in work
    */
-  @JmsListener(destination = FrameQueue.NAME, containerFactory = "frames", id = LISTENER)
+  @JmsListener(destination = TaskQueue.NAME, containerFactory = "frames", id = LISTENER)
   void take(String text, @Header(JmsHeaders.REDELIVERED) boolean again) {
-    FrameQueue.Task task = FrameQueue.Task.of(text);
     if (!storage.await(0, () -> stopping)) {
       return; // Whatever waits is sent again at the next start.
     }
-    runs.take(task, again).ifPresent(run -> work(run, task));
+    runs.take(Long.parseLong(text), again).ifPresent(this::work);
   }
 
-  private void work(Run run, FrameQueue.Task task) {
+  private void work(Taken taken) {
+    Task task = taken.task();
+    RunStrand s = taken.strand();
     String failure = null;
+    boolean forGood = false;
     try (RenderThreads.Watched batch = pool.batch()) {
-      if (task.frame() == null) {
-        bake(run, task);
+      if (task.kind() == Task.Kind.BAKE) {
+        bake(s, task);
       } else {
-        render(run, task);
+        render(s, task);
       }
     } catch (OutOfMemoryError e) {
       failure = "The server's memory was not enough for this.";
@@ -108,15 +115,16 @@ class FrameWorker {
       if (StorageHealth.isDown(e)) {
         throw (RuntimeException) e; // No failure of the task: its message is given again.
       }
-      LOG.warn("{} of {} v{} failed", task, run.shot(), run.number(), e);
-      String why = FileTrouble.sentence(e);
-      failure = why.length() > LONGEST_FAILURE ? why.substring(0, LONGEST_FAILURE) : why;
+      LOG.warn("{} of {} failed", task, s.title(), e);
+      failure = FileTrouble.sentence(e);
+      forGood = e instanceof IllegalArgumentException || e instanceof ImportException;
     }
     if (failure != null) {
       String why = failure;
-      keep(() -> runs.fail(task, why));
+      boolean last = forGood;
+      keep(() -> runs.fail(task, why, last));
     }
-    runs.settle(run.id());
+    runs.settle(s.id());
   }
 
   /** Keeps what became of a task, however long the database is down. */
@@ -129,80 +137,103 @@ class FrameWorker {
         () -> stopping);
   }
 
-  private Stop stop(Run run) {
+  private Stop stop(RunStrand s) {
     return () -> {
       pool.letWatchedFirst();
-      return stopping || runs.isCancelled(run.id());
+      return stopping || runs.isCancelled(s.id());
     };
   }
 
-  private FrameJob job(Run run) throws ImportException {
-    StrandDocument d = run.settings();
-    RenderScene scene = library.get(d.sceneSha256(), d.sceneFile(), d.settings());
-    return new FrameJob(
-        d,
-        scene,
-        null,
-        Path.of(run.folder()),
-        new FrameJob.Machine(
-            pool.workers(), pool::batchTime, FrameWorker::freeBytes, library.cache()));
+  private FrameJob job(RunStrand s) throws ImportException {
+    return ledger.job(s.settings(), Path.of(s.folder()));
   }
 
-  private static long freeBytes() {
-    Runtime r = Runtime.getRuntime();
-    return r.maxMemory() - r.totalMemory() + r.freeMemory();
-  }
-
-  private void bake(Run run, FrameQueue.Task task) throws ImportException, IOException {
-    FrameJob job = job(run);
+  private void bake(RunStrand s, Task task) throws ImportException, IOException {
+    FrameJob job = job(s);
     boolean there = job.isBaked();
     long start = pool.batchTime();
-    BakedLight light = job.bake(stop(run), baking(run));
+    BakedLight light = job.bake(stop(s), baking(s, task));
     if (light == null) {
       keep(() -> runs.stopped(task, stopping));
       return;
     }
     Double seconds = there ? null : Double.valueOf((pool.batchTime() - start) / 1e9);
-    keep(() -> runs.baked(run.id(), seconds, light.points().count()));
+    keep(() -> runs.baked(task, seconds, light.points().count()));
   }
 
-  private void render(Run run, FrameQueue.Task task) throws ImportException, IOException {
-    int frame = task.frame();
-    StrandDocument d = run.settings();
-    FrameJob job = job(run);
-    Stop stop = stop(run);
-    String fingerprint = job.fingerprint(frame, stop);
+  private void render(RunStrand s, Task task) throws ImportException, IOException {
+    StrandDocument d = s.settings();
+    FrameJob job = job(s);
+    Stop stop = stop(s);
+    FrameContent.Input input = job.input(task.source(), stop);
     long most = job.files().mostBytes(d.width(), d.height());
-    if (fingerprint == null || !storage.await(most, stop::asked)) {
+    if (input == null || !storage.await(most, stop::asked)) {
       keep(() -> runs.stopped(task, stopping));
       return;
     }
-    keep(() -> runs.begun(run.id(), frame, fingerprint));
-    if (job.files().complete(frame, fingerprint)) {
-      keep(() -> runs.there(run.id(), frame));
+    Written written = new Written(s, task, input, job.borne(input, task.source()), d.basis());
+    if (job.files().complete(task.frame(), written.fingerprint)) {
+      LedgerRow row = written.row(task.frame(), null, 0, null, job.files().bytes(task.frame()));
+      keep(() -> runs.finished(s, task, input, row, 0));
       return;
     }
+    List<Task> copies = runs.copies(task);
+    List<Integer> frames = new ArrayList<>(List.of(task.frame()));
+    copies.forEach(c -> frames.add(c.frame()));
     FrameJob.Done done =
-        job.render(frame, fingerprint, true, stop, new Listener(run, frame, most, stop));
+        job.render(task.source(), frames, true, stop, new Listener(s, task, most, stop));
     if (done == null) {
       keep(() -> runs.stopped(task, stopping));
-    } else {
-      keep(() -> runs.finished(run.id(), frame, done));
+      return;
+    }
+    double noise = done.report().noise();
+    Double known = Double.isFinite(noise) ? noise : null;
+    for (Task c : copies) {
+      LedgerRow row = written.row(c.frame(), null, done.samples(), known, done.bytes());
+      keep(() -> runs.copied(s, c, input, row));
+    }
+    LedgerRow row = written.row(task.frame(), done.seconds(), done.samples(), known, done.bytes());
+    keep(() -> runs.finished(s, task, input, row, done.report().shareCut()));
+  }
+
+  /** What the ledger says of all frames that get one picture. */
+  private record Written(
+      RunStrand strand, Task task, FrameContent.Input input, String fingerprint, String basis) {
+    LedgerRow row(int frame, Double seconds, int samples, Double noise, long bytes) {
+      return new LedgerRow(
+          strand.shotId() == null ? 0 : strand.shotId(),
+          strand.layerId() == null ? 0 : strand.layerId(),
+          frame,
+          strand.id(),
+          task.source(),
+          input.parts(),
+          null,
+          input.places(),
+          null,
+          fingerprint,
+          basis,
+          seconds,
+          samples,
+          noise,
+          bytes,
+          null,
+          null);
     }
   }
 
   /** Tells how far a frame is; a picture that does not fit on the disk waits for room. */
   private final class Listener implements FrameJob.Listener {
-    private final Run run;
-    private final int frame;
+    private final RunStrand strand;
+    private final Task task;
     private final long most;
     private final Stop stop;
     private final long start = pool.batchTime();
     private long last = start;
+    private long prolonged = System.nanoTime();
 
-    private Listener(Run run, int frame, long most, Stop stop) {
-      this.run = run;
-      this.frame = frame;
+    private Listener(RunStrand strand, Task task, long most, Stop stop) {
+      this.strand = strand;
+      this.task = task;
       this.most = most;
       this.stop = stop;
     }
@@ -214,10 +245,12 @@ class FrameWorker {
         return;
       }
       last = now;
+      prolonged = prolong(task, prolonged);
       double seconds = (now - start) / 1e9;
-      double each = run.secondsPerFrame() == null ? seconds / fraction : run.secondsPerFrame();
-      double left = seconds / fraction * (1 - fraction) + each * (run.left() - 1);
-      events.publish(new FrameProgress(run.id(), frame, fraction, seconds, left));
+      double each =
+          strand.secondsPerFrame() == null ? seconds / fraction : strand.secondsPerFrame();
+      double left = seconds / fraction * (1 - fraction) + each * (strand.left() - 1);
+      events.publish(new FrameProgress(strand.id(), task.frame(), fraction, seconds, left));
     }
 
     @Override
@@ -226,17 +259,27 @@ class FrameWorker {
     }
   }
 
-  private DoubleConsumer baking(Run run) {
+  private long prolong(Task task, long last) {
+    if (System.nanoTime() - last < PROLONG_EVERY) {
+      return last;
+    }
+    runs.prolong(task);
+    return System.nanoTime();
+  }
+
+  private DoubleConsumer baking(RunStrand s, Task task) {
     long start = pool.batchTime();
+    AtomicLong prolonged = new AtomicLong(System.nanoTime());
     AtomicLong last = new AtomicLong(start);
     return fraction -> {
       long now = pool.batchTime();
       if (now - last.getAndUpdate(t -> now - t < REPORT_EVERY ? t : now) < REPORT_EVERY) {
         return;
       }
+      prolonged.updateAndGet(t -> prolong(task, t));
       double seconds = (now - start) / 1e9;
       double left = seconds / fraction * (1 - fraction);
-      events.publish(new FrameProgress(run.id(), null, fraction, seconds, left));
+      events.publish(new FrameProgress(s.id(), null, fraction, seconds, left));
     };
   }
 }

@@ -6,7 +6,6 @@ import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
-import static org.mockito.ArgumentMatchers.isNull;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.verify;
@@ -15,105 +14,125 @@ import static org.mockito.Mockito.when;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
+import posada.server.board.StrandPlan;
+import posada.server.ledger.LedgerService;
 
 /** What becomes of runs when the server starts again after it has died. */
 class RecoverTest {
   @TempDir Path folder;
-  private final RunRepository ledger = mock(RunRepository.class);
-  private final FrameQueue queue = mock(FrameQueue.class);
+  private final RunRepository strands = mock(RunRepository.class);
+  private final TaskRepository tasks = mock(TaskRepository.class);
+  private final Dispatcher dispatcher = mock(Dispatcher.class);
+  private final RunPlanner planner = mock(RunPlanner.class);
   private final RunService runs =
-      new RunService(ledger, queue, mock(StrandPlan.class), mock(EventHub.class));
+      new RunService(
+          strands,
+          tasks,
+          dispatcher,
+          planner,
+          mock(StrandPlan.class),
+          mock(LedgerService.class),
+          mock(EventHub.class));
 
-  private Run run(RunState state, List<Bake> bakes) {
-    return TestRuns.run(folder, state, "{}", bakes);
+  @BeforeEach
+  void planned() {
+    when(strands.isPlanned(7)).thenReturn(true);
   }
 
-  private static Bake light(FrameState state, int attempts) {
-    return new Bake(state, attempts, null, null, null);
+  private RunStrand run(RunState state, Bake... bakes) {
+    return TestRuns.run(folder, state, "{}", List.of(bakes));
   }
 
-  /** The ledger holds a run; what is asked for later sees it as it becomes. */
-  private void holds(Run before, Run after, LedgerLine... lines) {
-    when(ledger.unfinished()).thenReturn(List.of(before));
-    when(ledger.find(7)).thenReturn(Optional.of(after));
-    when(ledger.ledger(7)).thenReturn(List.of(lines));
+  /** There is a strand of a run with something in work; later it is seen as it becomes. */
+  private void holds(RunStrand before, RunStrand after, Task... inWork) {
+    when(strands.unfinished()).thenReturn(List.of(before));
+    when(strands.find(7)).thenReturn(Optional.of(after));
+    when(tasks.inWork(7)).thenReturn(List.of(inWork));
+    for (Task t : inWork) {
+      when(tasks.line(7, t.frame() == null ? 0 : t.frame()))
+          .thenReturn(
+              Optional.of(
+                  new FrameLine(1, 1, FrameState.RENDERING, t.attempts(), null, "f", null)));
+    }
+  }
+
+  private static Task light(int attempts) {
+    return new Task(100, 7, Task.Kind.BAKE, null, null, attempts);
+  }
+
+  private static Task frame(int frame, int attempts) {
+    return new Task(100 + frame, 7, Task.Kind.FRAME, frame, frame, attempts);
   }
 
   @Test
   void lightInWorkIsBakedAgain() {
-    holds(
-        run(RunState.RUNNING, List.of(light(FrameState.RENDERING, 1))),
-        run(RunState.RUNNING, List.of(light(FrameState.WAITING, 1))),
-        new LedgerLine(1, FrameState.WAITING, 0, null, "f", null),
-        new LedgerLine(2, FrameState.WAITING, 0, null, "f", null));
+    RunStrand run = run(RunState.RUNNING);
+    holds(run, run, light(1));
     runs.recover();
-    verify(ledger).moveBake(7, FrameState.WAITING, null, null, null);
-    verify(queue).clear();
-    verify(queue).send(7, true, List.of(1, 2));
+    verify(dispatcher).clear();
+    verify(tasks).move(light(1), FrameState.WAITING, null);
+    verify(dispatcher).changed();
   }
 
   @Test
   void lightThatEndedTheServerTooOftenFailsAndTheFramesAreLeftOut() {
-    holds(
-        run(RunState.RUNNING, List.of(light(FrameState.RENDERING, 3))),
-        run(RunState.RUNNING, List.of(light(FrameState.FAILED, 3))));
+    Bake failed = new Bake(FrameState.FAILED, 3, null, null, null);
+    holds(run(RunState.RUNNING), run(RunState.RUNNING, failed), light(3));
     runs.recover();
-    verify(ledger)
-        .moveBake(eq(7L), eq(FrameState.FAILED), isNull(), isNull(), contains("ended 3 times"));
-    verify(ledger).moveAll(7, FrameState.WAITING, FrameState.SKIPPED);
-    verify(queue).send(7, false, List.of());
-  }
-
-  @Test
-  void lightThatIsThereIsNotBakedAgain() {
-    Run run = run(RunState.RUNNING, List.of(light(FrameState.FRESH, 1)));
-    holds(run, run, new LedgerLine(2, FrameState.WAITING, 0, null, "f", null));
-    runs.recover();
-    verify(ledger, never()).moveBake(anyLong(), any(), any(), any(), any());
-    verify(queue).send(7, false, List.of(2));
+    verify(tasks).move(eq(light(3)), eq(FrameState.FAILED), contains("ended 3 times"));
+    verify(tasks).moveAll(7, FrameState.WAITING, FrameState.SKIPPED, null);
   }
 
   @Test
   void framesInWorkWaitAgainOrFailAfterThreeTimes() {
-    Run run = run(RunState.RUNNING, List.of());
-    holds(
-        run,
-        run,
-        new LedgerLine(1, FrameState.RENDERING, 1, null, "f", null),
-        new LedgerLine(2, FrameState.RENDERING, 3, null, "f", null));
+    RunStrand run = run(RunState.RUNNING);
+    holds(run, run, frame(1, 1), frame(2, 3));
     runs.recover();
-    verify(ledger).move(7, 1, FrameState.WAITING, null);
-    verify(ledger).move(eq(7L), eq(2), eq(FrameState.FAILED), contains("ended 3 times"));
+    verify(tasks).move(frame(1, 1), FrameState.WAITING, null);
+    verify(tasks).move(eq(frame(2, 3)), eq(FrameState.FAILED), contains("ended 3 times"));
+  }
+
+  @Test
+  void whatWasNotPlannedIsPlanned() {
+    RunStrand run = run(RunState.PAUSED);
+    holds(run, run);
+    when(strands.isPlanned(7)).thenReturn(false);
+    runs.recover();
+    verify(planner).plan(eq(7L), any(), any());
   }
 
   /** Two of its files would share a name by now: the other runs go on all the same. */
   @Test
   void aRunThatCannotBeReadFailsAndTheOthersGoOn() {
-    Run odd =
+    RunStrand odd =
         TestRuns.run(
             folder,
             RunState.RUNNING,
             "{\"delivery\": {\"formats\": [\"png\", \"png16\"]}}",
             List.of());
-    Run sound = run(RunState.RUNNING, List.of());
-    when(ledger.unfinished()).thenReturn(List.of(odd, sound));
-    when(ledger.find(7)).thenReturn(Optional.of(sound));
-    when(ledger.ledger(7))
-        .thenReturn(List.of(new LedgerLine(2, FrameState.WAITING, 0, null, "f", null)));
+    RunStrand sound = run(RunState.RUNNING);
+    holds(sound, sound, frame(1, 1));
+    when(strands.unfinished()).thenReturn(List.of(odd, sound));
     runs.recover();
-    verify(ledger).failAll(eq(7L), contains("cannot be taken up: two files would share the name"));
-    verify(queue).send(7, false, List.of(2));
+    verify(tasks)
+        .moveAll(
+            eq(7L),
+            eq(FrameState.WAITING),
+            eq(FrameState.FAILED),
+            contains("cannot be taken up: two files would share the name"));
+    verify(tasks).move(frame(1, 1), FrameState.WAITING, null);
   }
 
   /** The failing second one cleared what the first had asked for, and the frame went on. */
   @Test
   void aSecondCancelDoesNotTakeBackTheFirst() {
-    when(ledger.find(7)).thenReturn(Optional.of(run(RunState.CANCELLED, List.of())));
-    when(ledger.move(7, RunState.RUNNING, RunState.CANCELLED)).thenReturn(true, false);
+    when(strands.find(7)).thenReturn(Optional.of(run(RunState.RUNNING)));
+    when(strands.move(7, RunState.RUNNING, RunState.CANCELLED)).thenReturn(true, false);
     runs.cancel(7);
     assertThrows(ConflictException.class, () -> runs.cancel(7));
     assertTrue(runs.isCancelled(7));
@@ -122,11 +141,10 @@ class RecoverTest {
   /** Nobody would ever stop it: going on with the run would have to wait for ever. */
   @Test
   void whatACancelledRunHadInWorkHasStopped() {
-    Run run = run(RunState.CANCELLED, List.of(light(FrameState.RENDERING, 1)));
-    holds(run, run);
+    RunStrand run = run(RunState.CANCELLED);
+    holds(run, run, light(1));
     runs.recover();
-    verify(ledger).moveAll(7, FrameState.RENDERING, FrameState.SKIPPED);
-    verify(queue, never()).send(anyLong(), eq(true), any());
-    verify(queue, never()).send(anyLong(), eq(false), any());
+    verify(tasks).moveAll(7, FrameState.RENDERING, FrameState.SKIPPED, null);
+    verify(planner, never()).plan(anyLong(), any(), any());
   }
 }

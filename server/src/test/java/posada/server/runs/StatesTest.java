@@ -9,7 +9,7 @@ class StatesTest {
   @Test
   void framesMoveOnlyAsTheTableSays() {
     // Columns in the order waiting, rendering, fresh, failed, skipped.
-    String[] grid = {".++.+", "+.+++", ".....", "+....", "+...."};
+    String[] grid = {".++++", "+.+++", ".....", "+....", "+...."};
     for (FrameState from : FrameState.values()) {
       for (FrameState to : FrameState.values()) {
         boolean allowed = grid[from.ordinal()].charAt(to.ordinal()) == '+';
@@ -21,8 +21,8 @@ class StatesTest {
 
   @Test
   void runsMoveOnlyAsTheTableSays() {
-    // Columns in the order running, done, failed, cancelled.
-    String[] grid = {".+++", "....", "+...", "+..."};
+    // Columns in the order running, paused, done, failed, cancelled.
+    String[] grid = {".++++", "+.+++", ".....", "+....", "+...."};
     for (RunState from : RunState.values()) {
       for (RunState to : RunState.values()) {
         assertEquals(

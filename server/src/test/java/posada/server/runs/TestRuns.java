@@ -14,7 +14,7 @@ public final class TestRuns {
   /**
    * @param settings JSON, over one sample and one EXR for all passes
    */
-  public static Run run(Path folder, RunState state, String settings, List<Bake> bakes) {
+  public static RunStrand run(Path folder, RunState state, String settings, List<Bake> bakes) {
     String little =
         "{\"recipe\": {\"sampling\": {\"most\": 1}}, \"passes\": {\"wanted\": [\"beauty\"]}}";
     RenderDocument d =
@@ -38,25 +38,42 @@ public final class TestRuns {
             d,
             1,
             "2026-01-01");
-    return new Run(
+    return new RunStrand(
         7,
         1,
         1,
+        1,
         1L,
+        2L,
         "shot",
         "main",
         1,
         state,
+        0,
         s,
         folder.toString(),
         Instant.EPOCH,
         null,
         2,
+        2,
         0,
         0,
         0,
+        0,
+        0,
+        null,
         null,
         null,
         bakes);
+  }
+
+  /** Returns a frame of that run as a task. */
+  public static Task frame(int frame) {
+    return new Task(100 + frame, 7, Task.Kind.FRAME, frame, frame, 1);
+  }
+
+  /** Returns its light as a task. */
+  public static Task light() {
+    return new Task(100, 7, Task.Kind.BAKE, null, null, 1);
   }
 }

@@ -1,17 +1,20 @@
 package posada.server.workers;
 
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
+import static org.junit.jupiter.api.Assertions.assertNull;
 import static org.junit.jupiter.api.Assertions.assertSame;
 import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyBoolean;
-import static org.mockito.ArgumentMatchers.anyInt;
+import static org.mockito.ArgumentMatchers.anyDouble;
 import static org.mockito.ArgumentMatchers.anyLong;
 import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.ArgumentMatchers.isNull;
+import static org.mockito.Mockito.atLeastOnce;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.times;
@@ -29,6 +32,7 @@ import java.util.function.Supplier;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.mockito.ArgumentCaptor;
 import org.springframework.dao.DataAccessResourceFailureException;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
@@ -45,6 +49,7 @@ import posada.core.scene.Scene;
 import posada.core.scene.Sky;
 import posada.core.scene.Trs;
 import posada.core.trace.RenderScene;
+import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrReader;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
@@ -52,63 +57,87 @@ import posada.formats.job.JobCache;
 import posada.formats.light.LightFile;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
-import posada.server.runs.FrameQueue.Task;
-import posada.server.runs.Run;
+import posada.server.ledger.LedgerRow;
+import posada.server.ledger.LedgerService;
 import posada.server.runs.RunService;
+import posada.server.runs.RunService.Taken;
 import posada.server.runs.RunState;
+import posada.server.runs.RunStrand;
+import posada.server.runs.Task;
 import posada.server.runs.TestRuns;
-import posada.server.scenes.SceneLibrary;
 import posada.server.storage.StorageHealth;
 
 class FrameWorkerTest {
-  private static final Task FRAME = new Task(7, 2), LIGHT = new Task(7, null);
+  private static final Task FRAME = TestRuns.frame(2), LIGHT = TestRuns.light();
   private static final String BAKED =
       "{\"recipe\": {\"irradiance\": {\"use\": true, \"paths\": 512}}}";
   @TempDir Path folder;
   private final RunService runs = mock(RunService.class);
-  private final SceneLibrary library = mock(SceneLibrary.class);
+  private final LedgerService ledger = mock(LedgerService.class);
+  private JobCache cache = new JobCache(1 << 28);
   private final EventHub events = mock(EventHub.class);
   private final RenderThreads pool = mock(RenderThreads.class);
   private final StorageHealth storage = mock(StorageHealth.class);
-  private final FrameWorker worker = new FrameWorker(runs, library, pool, events, storage);
+  private final FrameWorker worker = new FrameWorker(runs, ledger, pool, events, storage);
 
   @BeforeEach
   void allIsWell() {
     when(pool.batchTime()).thenAnswer(q -> System.nanoTime());
     when(pool.workers()).thenReturn(Workers.CALLER);
-    when(library.cache()).thenReturn(new JobCache(1 << 28));
     when(storage.await(anyLong(), any())).thenReturn(true);
     when(storage.kept(any(), any())).thenAnswer(q -> q.<Supplier<?>>getArgument(0).get());
   }
 
-  private Run run(String settings) {
+  private RunStrand run(String settings) {
     return TestRuns.run(folder, RunState.RUNNING, settings, List.of());
   }
 
   private void work(String settings, Scene scene, Task task) throws Exception {
-    Run run = run(settings);
-    when(runs.take(task, false)).thenReturn(Optional.of(run));
-    when(library.get(any(), any(), any())).thenReturn(new RenderScene(scene, Workers.CALLER));
-    worker.take("7/" + (task.frame() == null ? "light" : task.frame()), false);
+    takes(task, run(settings));
+    RenderScene ready = new RenderScene(scene, Workers.CALLER);
+    when(ledger.job(any(), any()))
+        .thenAnswer(
+            q ->
+                new FrameJob(
+                    q.getArgument(0),
+                    ready,
+                    null,
+                    q.getArgument(1),
+                    new FrameJob.Machine(
+                        Workers.CALLER, System::nanoTime, () -> Long.MAX_VALUE, cache)));
+    give(task);
     verify(runs, times(1)).settle(7);
+  }
+
+  private void takes(Task task, RunStrand run) {
+    when(runs.take(task.id(), false)).thenReturn(Optional.of(new Taken(task, run)));
+  }
+
+  private void give(Task task) {
+    worker.take(Long.toString(task.id()), false);
+  }
+
+  /** What the ledger hears of a frame that is finished. */
+  private LedgerRow finished(Task task) {
+    ArgumentCaptor<LedgerRow> row = ArgumentCaptor.forClass(LedgerRow.class);
+    verify(runs, atLeastOnce()).finished(any(), eq(task), any(), row.capture(), anyDouble());
+    return row.getValue();
   }
 
   @Test
   void aLateMessageChangesNothing() {
-    when(runs.take(FRAME, false)).thenReturn(Optional.empty());
-    worker.take("7/2", false);
-    verifyNoInteractions(library, events);
+    when(runs.take(FRAME.id(), false)).thenReturn(Optional.empty());
+    give(FRAME);
+    verifyNoInteractions(ledger, events);
     verify(runs, never()).settle(anyLong());
   }
 
   @Test
   void aFailureIsKeptWithItsReasonAndTheRunGoesOn() throws Exception {
-    Run run = run("{}");
-    when(runs.take(FRAME, false)).thenReturn(Optional.of(run));
-    when(library.get("sha", "s.glb", run.settings().settings()))
-        .thenThrow(new ImportException("s.glb: the file is gone."));
-    worker.take("7/2", false);
-    verify(runs).fail(eq(FRAME), contains("the file is gone"));
+    takes(FRAME, run("{}"));
+    when(ledger.job(any(), any())).thenThrow(new ImportException("s.glb: the file is gone."));
+    give(FRAME);
+    verify(runs).fail(eq(FRAME), contains("the file is gone"), eq(true));
     verify(runs).settle(7);
   }
 
@@ -142,7 +171,7 @@ class FrameWorkerTest {
         """,
         scene(),
         FRAME);
-    verify(runs).finished(eq(7L), eq(2), any());
+    assertTrue(finished(FRAME).seconds() > 0);
     Path file = folder.resolve("depth/shot_cars_depth.0002.exr");
     FrameImage image = ExrReader.read(file);
     FrameImage.Window w = image.window();
@@ -159,10 +188,31 @@ class FrameWorkerTest {
     work("{}", scene(), FRAME);
     Path file = folder.resolve("beauty/shot_main_beauty.0002.exr");
     FileTime before = Files.getLastModifiedTime(file);
-    worker.take("7/2", false);
-    verify(runs).there(7, 2);
-    verify(runs, times(1)).finished(eq(7L), eq(2), any());
+    give(FRAME);
+    assertNull(finished(FRAME).seconds());
     assertEquals(before, Files.getLastModifiedTime(file));
+  }
+
+  /** Frames that are made from the same get one picture, each under its own number. */
+  @Test
+  void copiesAreWrittenWithTheirPicture() throws Exception {
+    Task copy = new Task(101, 7, Task.Kind.FRAME, 1, 2, 1);
+    when(runs.copies(FRAME)).thenReturn(List.of(copy));
+    work("{}", scene(), FRAME);
+    LedgerRow row = finished(FRAME);
+    ArgumentCaptor<LedgerRow> other = ArgumentCaptor.forClass(LedgerRow.class);
+    verify(runs).copied(any(), eq(copy), any(), other.capture());
+    assertEquals(1, other.getValue().frame());
+    assertEquals(2, other.getValue().source());
+    assertEquals(row.fingerprint(), other.getValue().fingerprint());
+    assertNull(other.getValue().seconds());
+    Path own = folder.resolve("beauty/shot_main_beauty.0002.exr");
+    Path second = folder.resolve("beauty/shot_main_beauty.0001.exr");
+    assertEquals(row.bytes(), Files.size(own));
+    assertEquals("1", ExrReader.texts(second).get(ExrHeader.FRAME));
+    assertArrayEquals(
+        ExrReader.read(own).channels().get(0).data(),
+        ExrReader.read(second).channels().get(0).data());
   }
 
   @Test
@@ -171,19 +221,19 @@ class FrameWorkerTest {
     Path file = folder.resolve(FrameJob.LIGHT);
     BakedLight light = LightFile.read(file);
     assertEquals(List.of(1, 2), light.info().frames());
-    verify(runs).baked(eq(7L), any(Double.class), eq(light.points().count()));
+    verify(runs).baked(eq(LIGHT), any(Double.class), eq(light.points().count()));
     FileTime baked = Files.getLastModifiedTime(file);
-    when(runs.take(FRAME, false)).thenReturn(Optional.of(run(BAKED)));
-    worker.take("7/2", false);
-    verify(runs).finished(eq(7L), eq(2), any());
+    takes(FRAME, run(BAKED));
+    give(FRAME);
+    assertTrue(finished(FRAME).seconds() > 0);
     // After a restart the file is read; one that is damaged is baked anew.
-    when(library.cache()).thenReturn(new JobCache(1 << 28));
-    worker.take("7/light", false);
-    verify(runs).baked(eq(7L), isNull(), eq(light.points().count()));
+    cache = new JobCache(1 << 28);
+    give(LIGHT);
+    verify(runs).baked(eq(LIGHT), isNull(), eq(light.points().count()));
     assertEquals(baked, Files.getLastModifiedTime(file));
-    when(library.cache()).thenReturn(new JobCache(1 << 28));
+    cache = new JobCache(1 << 28);
     Files.writeString(file, "PosadaL2");
-    worker.take("7/light", false);
+    give(LIGHT);
     assertEquals(List.of(1, 2), LightFile.read(file).info().frames());
   }
 
@@ -212,7 +262,7 @@ class FrameWorkerTest {
             List.of(ride),
             Sky.PLAIN);
     work(BAKED, moving, LIGHT);
-    verify(runs).fail(eq(LIGHT), contains("car"));
+    verify(runs).fail(eq(LIGHT), contains("car"), eq(true));
     assertFalse(Files.exists(folder.resolve(FrameJob.LIGHT)));
   }
 
@@ -226,8 +276,8 @@ class FrameWorkerTest {
         .thenReturn(true, true)
         .thenAnswer(q -> Files.deleteIfExists(blocked));
     work("{}", scene(), FRAME);
-    verify(runs).finished(eq(7L), eq(2), any());
-    verify(runs, never()).fail(any(), any());
+    assertTrue(finished(FRAME).seconds() > 0);
+    verify(runs, never()).fail(any(), any(), anyBoolean());
     assertTrue(Files.exists(folder.resolve("beauty/shot_main_beauty.0002.exr")));
   }
 
@@ -236,7 +286,7 @@ class FrameWorkerTest {
     Files.writeString(folder.resolve("beauty"), "a file where the folder should be");
     when(storage.hasRoom(anyLong())).thenReturn(true);
     work("{}", scene(), FRAME);
-    verify(runs).fail(eq(FRAME), contains("is a file, not a folder"));
+    verify(runs).fail(eq(FRAME), contains("is a file, not a folder"), eq(false));
   }
 
   @Test
@@ -251,8 +301,8 @@ class FrameWorkerTest {
             });
     work("{}", scene(), FRAME);
     verify(runs).stopped(FRAME, true);
-    verify(runs, never()).fail(any(), any());
-    verify(runs, never()).finished(anyLong(), anyInt(), any());
+    verify(runs, never()).fail(any(), any(), anyBoolean());
+    verify(runs, never()).finished(any(), any(), any(), any(), anyDouble());
   }
 
   @Test
@@ -266,9 +316,9 @@ class FrameWorkerTest {
   void aDatabaseThatFailsIsNoFailureOfTheFrame() {
     RuntimeException down =
         new DataAccessResourceFailureException("x", new SQLException("closed", "", 90098));
-    when(runs.take(eq(FRAME), anyBoolean())).thenThrow(down);
+    when(runs.take(eq(FRAME.id()), anyBoolean())).thenThrow(down);
     // The message goes back to the queue and is given again.
-    assertSame(down, assertThrows(RuntimeException.class, () -> worker.take("7/2", false)));
-    verify(runs, never()).fail(any(), any());
+    assertSame(down, assertThrows(RuntimeException.class, () -> give(FRAME)));
+    verify(runs, never()).fail(any(), any(), anyBoolean());
   }
 }

@@ -1,4 +1,4 @@
-package posada.server.runs;
+package posada.server.board;
 
 import java.nio.file.Files;
 import java.nio.file.Path;
@@ -27,7 +27,7 @@ import posada.server.storage.DataFolder;
 
 /** Strands as they would be started now: checked, and frozen into documents. */
 @Component
-class StrandPlan {
+public class StrandPlan {
   private final ShotService shots;
   private final StrandService strands;
   private final SceneService scenes;
@@ -42,12 +42,13 @@ class StrandPlan {
   }
 
   /** A strand by its shot and layer. */
-  record Wanted(long shotId, long layerId) {}
+  public record Wanted(long shotId, long layerId) {}
 
   /** A strand with all that is said about it. */
-  record Ready(Production production, Shot shot, Revision revision, RenderDocument document) {
+  public record Ready(
+      Production production, Shot shot, long layerId, Revision revision, RenderDocument document) {
     /** Returns what is the same for all strands whose files would lie in one folder. */
-    String key() {
+    public String key() {
       return DataFolder.versionsKey(production.name(), shot.name(), document.layer().name());
     }
   }
@@ -57,14 +58,15 @@ class StrandPlan {
    *
    * @param layer null for the first that is on
    */
-  Ready ready(long shotId, Long layer) {
+  public Ready ready(long shotId, Long layer) {
     Shot shot = shots.find(shotId);
     Revision r = scenes.revision(shot.revisionId());
-    return new Ready(scenes.productionOf(r), shot, r, shots.document(shot, layer));
+    long id = shots.layer(shot, layer).id();
+    return new Ready(scenes.productionOf(r), shot, id, r, shots.document(shot, id));
   }
 
   /** Returns the strands of a production that are on. */
-  List<Ready> on(long production) {
+  public List<Ready> on(long production) {
     return strands.all(production).stream()
         .filter(Strand::on)
         .map(s -> ready(s.shotId(), s.layerId()))
@@ -72,7 +74,7 @@ class StrandPlan {
   }
 
   /** Returns what is wrong with strands before they are started. */
-  List<Finding> check(List<Ready> all) {
+  public List<Finding> check(List<Ready> all) {
     return Preflight.check(
         all.stream().map(this::facts).toList(),
         Runtime.getRuntime().maxMemory(),
@@ -114,7 +116,7 @@ class StrandPlan {
   }
 
   /** Returns the next version, from one on, whose folder is not taken by files of others. */
-  int version(Ready s, int from) {
+  public int version(Ready s, int from) {
     int number = from;
     while (Files.exists(folder(s, number))) {
       number++; // Files of a run that is not known here: they are not ours to write over.
@@ -122,13 +124,13 @@ class StrandPlan {
     return number;
   }
 
-  Path folder(Ready s, int version) {
+  public Path folder(Ready s, int version) {
     return folder.version(
         s.production().name(), s.shot().name(), s.document().layer().name(), version);
   }
 
   /** Freezes all that is said about a strand. */
-  StrandDocument document(Ready s, int version) {
+  public StrandDocument document(Ready s, int version) {
     Shot shot = s.shot();
     Revision r = s.revision();
     return new StrandDocument(

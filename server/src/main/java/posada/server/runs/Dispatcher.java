@@ -1,0 +1,97 @@
+package posada.server.runs;
+
+import java.util.ArrayDeque;
+import java.util.Comparator;
+import java.util.Deque;
+import java.util.HashMap;
+import java.util.HashSet;
+import java.util.List;
+import java.util.Map;
+import java.util.Set;
+import org.springframework.stereotype.Component;
+
+/**
+ * Chooses what is done next and sends it to the queue, a few tasks ahead of the workers: however
+ * much waits, the queue is short, and a change of order counts at once. Runs of equal priority
+ * share the workers' time fairly.
+ */
+@Component
+class Dispatcher {
+  /** Messages that are on their way at once. */
+  static final int AHEAD = 2;
+
+  /** Tasks that are chosen at once while there is one run, and while there are several. */
+  private static final int ALONE = 16, SHARED = 2;
+
+  private final TaskRepository tasks;
+  private final TaskQueue queue;
+  private final Deque<Long> window = new ArrayDeque<>();
+  private final Set<Long> sent = new HashSet<>();
+
+  /** Seconds of work that open runs have had. */
+  private final Map<Long, Double> served = new HashMap<>();
+
+  Dispatcher(TaskRepository tasks, TaskQueue queue) {
+    this.tasks = tasks;
+    this.queue = queue;
+  }
+
+  /** Begins anew: nothing is on its way. */
+  synchronized void clear() {
+    queue.clear();
+    sent.clear();
+    window.clear();
+  }
+
+  /** Chooses anew after something began, ended or got another order. */
+  synchronized void changed() {
+    window.clear();
+    send();
+  }
+
+  /** Notes that a message has arrived. */
+  synchronized void arrived(long task) {
+    sent.remove(task);
+    send();
+  }
+
+  /** Notes that a run has had time of a worker. */
+  synchronized void worked(long run, double seconds) {
+    served.merge(run, seconds, Double::sum);
+  }
+
+  private void send() {
+    while (sent.size() < AHEAD) {
+      if (window.isEmpty()) {
+        window.addAll(next());
+      }
+      Long task = window.poll();
+      if (task == null) {
+        return;
+      }
+      if (sent.add(task)) {
+        queue.send(task);
+      }
+    }
+  }
+
+  private List<Long> next() {
+    List<TaskRepository.OpenRun> open = tasks.openRuns();
+    served.keySet().retainAll(open.stream().map(TaskRepository.OpenRun::id).toList());
+    double least = served.values().stream().mapToDouble(s -> s).min().orElse(0);
+    open.forEach(r -> served.putIfAbsent(r.id(), least));
+    List<TaskRepository.OpenRun> inOrder =
+        open.stream()
+            .sorted(
+                Comparator.comparing((TaskRepository.OpenRun r) -> -r.priority())
+                    .thenComparing(r -> served.get(r.id())))
+            .toList();
+    for (TaskRepository.OpenRun r : inOrder) {
+      List<Long> next = tasks.next(r, open.size() > 1 ? SHARED : ALONE, sent);
+      if (!next.isEmpty()) {
+        return next;
+      }
+    }
+    return List.of();
+  }
+}

@@ -1,0 +1,73 @@
+package posada.server.runs;
+
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.Instant;
+import java.util.List;
+import posada.formats.job.StrandDocument;
+import posada.server.app.Pushed;
+
+/**
+ * A strand of a run.
+ *
+ * @param run number of the run
+ * @param number version of the strand's files
+ * @param folder absolute path of the files
+ * @param priority strands of the run with a higher one go first
+ * @param total frames that were asked for
+ * @param planned frames of them that are looked at by now: the others are still being compared
+ * @param fresh frames that are finished; likewise failed, skipped
+ * @param saved finished frames that were fresh when the run was started
+ * @param copied finished frames that are made from the same as another
+ * @param secondsPerFrame mean over frames that were rendered here; null before the first
+ * @param shareCut what the limit on bright indirect light took of the light of the frame that lost
+ *     most, 0 .. 1; null before the first
+ * @param failure why nothing could be rendered; null if that is not so
+ * @param bakes light that the frames wait for: one, or none if nothing is baked
+ */
+@Pushed("strand")
+public record RunStrand(
+    long id,
+    long runId,
+    int run,
+    long productionId,
+    @Schema(types = {"integer", "null"}) Long shotId,
+    @Schema(types = {"integer", "null"}) Long layerId,
+    String shot,
+    String layer,
+    int number,
+    RunState state,
+    int priority,
+    StrandDocument settings,
+    String folder,
+    Instant startedAt,
+    @Schema(types = {"string", "null"}) Instant endedAt,
+    int total,
+    int planned,
+    int fresh,
+    int saved,
+    int copied,
+    int failed,
+    int skipped,
+    @Schema(types = {"number", "null"}) Double secondsPerFrame,
+    @Schema(types = {"number", "null"}) Double shareCut,
+    @Schema(types = {"string", "null"}) String failure,
+    List<Bake> bakes) {
+  /** Returns the number of frames that have not come to an end. */
+  public int left() {
+    return total - fresh - failed - skipped;
+  }
+
+  /** Returns true if the light that the frames wait for stands so. */
+  boolean lightIs(FrameState state) {
+    return bakes.stream().anyMatch(b -> b.state() == state);
+  }
+
+  boolean hasFailure() {
+    return failed > 0 || failure != null || lightIs(FrameState.FAILED);
+  }
+
+  /** Returns what it is called in sentences. */
+  public String title() {
+    return shot + " " + layer + " v" + number;
+  }
+}
