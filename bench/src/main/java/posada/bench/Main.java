@@ -15,7 +15,8 @@ import picocli.CommandLine.Command;
       FilesCommand.class,
       NoiseCommand.class,
       SequencesCommand.class,
-      DefaultsCommand.class
+      DefaultsCommand.class,
+      PlanCommand.class
     })
 final class Main {
   private Main() {}

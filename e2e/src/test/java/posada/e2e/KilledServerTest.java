@@ -51,7 +51,7 @@ class KilledServerTest {
   private static JsonNode waitFor(ServerProcess server, long run, int fresh) throws Exception {
     long end = System.nanoTime() + 120_000_000_000L;
     while (true) {
-      JsonNode r = json(server.get("/api/runs/" + run));
+      JsonNode r = json(server.get("/api/runs/strands/" + run));
       boolean over = !r.get("state").asString().equals("RUNNING");
       if (r.get("fresh").asInt() >= fresh || over) {
         return r;
@@ -97,7 +97,7 @@ class KilledServerTest {
     put(server, "/api/deliveries/" + delivery.get("id").asLong(), delivery);
     String path = "/api/shots/" + shot.get("id").asLong();
     put(server, path, small);
-    return json(server.post("/api/runs", "{\"productionId\":1,\"strands\":null}"))
+    return json(server.post("/api/runs", "{\"productionId\":1,\"strands\":null,\"comb\":null}"))
         .get(0)
         .get("id")
         .asLong();
@@ -134,7 +134,7 @@ class KilledServerTest {
           assertEquals(before.get(png), after.get(png), png);
         }
       }
-      for (JsonNode line : json(server.get("/api/runs/" + run + "/ledger"))) {
+      for (JsonNode line : json(server.get("/api/runs/strands/" + run + "/frames"))) {
         assertEquals("FRESH", line.get("state").asString());
       }
     }
@@ -143,7 +143,7 @@ class KilledServerTest {
   private static JsonNode inWork(ServerProcess server, long run) throws Exception {
     long end = System.nanoTime() + 60_000_000_000L;
     while (true) {
-      JsonNode line = json(server.get("/api/runs/" + run + "/ledger")).get(0);
+      JsonNode line = json(server.get("/api/runs/strands/" + run + "/frames")).get(0);
       if (line.get("state").asString().equals("RENDERING")) {
         return line;
       }
@@ -173,16 +173,16 @@ class KilledServerTest {
       long run = start(server, SmallScene.write(folder));
       waitFor(server, run, 1);
       long start = System.nanoTime();
-      server.post("/api/runs/" + run + "/cancel", "{}");
-      while (server.get("/api/runs/" + run + "/ledger").contains("RENDERING")) {
+      server.post("/api/runs/strands/" + run + "/cancel", "{}");
+      while (server.get("/api/runs/strands/" + run + "/frames").contains("RENDERING")) {
         assertTrue(System.nanoTime() - start < 30_000_000_000L, "cancel hangs");
         Thread.sleep(20);
       }
-      JsonNode r = json(server.get("/api/runs/" + run));
+      JsonNode r = json(server.get("/api/runs/strands/" + run));
       assertEquals("CANCELLED", r.get("state").asString());
       assertEquals(12, r.get("fresh").asInt() + r.get("skipped").asInt());
       assertTrue(r.get("fresh").asInt() >= 1);
-      server.post("/api/runs/" + run + "/resume", "{}");
+      server.post("/api/runs/strands/" + run + "/resume", "{}");
       waitFor(server, run, 12);
       assertEquals("DONE", waitFor(server, run, 13).get("state").asString());
     }
@@ -192,14 +192,14 @@ class KilledServerTest {
   void onlyItsOwnPagesMayDriveTheServer() throws Exception {
     try (ServerProcess server = new ServerProcess(folder.resolve("home"))) {
       HttpRequest.Builder foreign =
-          HttpRequest.newBuilder(URI.create(server.url("/api/runs?production=1")))
+          HttpRequest.newBuilder(URI.create(server.url("/api/runs/strands?production=1")))
               .header("Origin", "http://elsewhere.example");
       assertEquals(403, server.send(foreign).statusCode());
       HttpRequest.Builder own =
-          HttpRequest.newBuilder(URI.create(server.url("/api/runs?production=1")))
+          HttpRequest.newBuilder(URI.create(server.url("/api/runs/strands?production=1")))
               .header("Origin", "http://localhost:" + server.port);
       assertEquals(200, server.send(own).statusCode());
-      JsonNode problem = json(server.get("/api/runs/77"));
+      JsonNode problem = json(server.get("/api/runs/strands/77"));
       assertEquals("There is no run 77.", problem.get("detail").asString());
     }
   }

@@ -14,7 +14,11 @@ import tools.jackson.databind.node.ObjectNode;
 class LedgerApiTest extends ServerCase {
   private static ObjectNode small(String scene, String camera) throws Exception {
     ObjectNode shot = shot(scene, camera);
-    shot.put("name", scene).put("frames", "1-4").put("width", 16).put("height", 16).put("scale", 100);
+    shot.put("name", scene)
+        .put("frames", "1-4")
+        .put("width", 16)
+        .put("height", 16)
+        .put("scale", 100);
     return changed(samples(shot, 2));
   }
 

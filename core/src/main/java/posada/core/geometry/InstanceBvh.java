@@ -162,11 +162,21 @@ public final class InstanceBvh implements Leaves {
     if (r.hit() && r.instance < 0) {
       joined.name(r);
     }
+    if (r.hit()) {
+      r.meets(r.instance);
+    }
   }
 
   /** Returns true if anything is hit nearer than the ray's end. */
   public boolean occluded(Ray r) {
-    return joined.occluded(r) || meshes.length > 0 && tree.any(r, this);
+    if (joined.occluded(r)) {
+      if (r.met != null) {
+        joined.name(r);
+        r.meets(r.instance);
+      }
+      return true;
+    }
+    return meshes.length > 0 && tree.any(r, this);
   }
 
   @Override
@@ -212,7 +222,11 @@ public final class InstanceBvh implements Leaves {
     in.entered = numbers[i];
     in.floor = near;
     if (any) {
-      return meshes[i].occluded(in);
+      boolean hit = meshes[i].occluded(in);
+      if (hit) {
+        r.meets(numbers[i]);
+      }
+      return hit;
     }
     in.instance = r.instance;
     in.triangle = r.triangle;

@@ -95,11 +95,18 @@ public final class JoinedMeshes {
 
   /** Names instance and triangle of a hit. */
   void name(Ray r) {
-    int at = Arrays.binarySearch(first, r.triangle);
-    int member = at >= 0 ? at : -at - 2;
-    // Meshes without triangles begin where the next one does.
-    while (first[member + 1] == r.triangle) {
-      member++;
+    int member = r.member;
+    // The next ray often meets the same one.
+    if (member + 1 >= first.length
+        || r.triangle < first[member]
+        || r.triangle >= first[member + 1]) {
+      int at = Arrays.binarySearch(first, r.triangle);
+      member = at >= 0 ? at : -at - 2;
+      // Meshes without triangles begin where the next one does.
+      while (first[member + 1] == r.triangle) {
+        member++;
+      }
+      r.member = member;
     }
     r.instance = numbers[member];
     r.triangle -= first[member];

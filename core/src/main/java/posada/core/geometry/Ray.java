@@ -58,6 +58,15 @@ public final class Ray {
    */
   final long[] stack = new long[Tree.STACK];
 
+  /**
+   * By the number of each instance whether any ray met it: it was the nearest, or it kept a shadow
+   * ray from its end. Null if nobody asks; shared by threads, which only ever set what is not set.
+   */
+  public boolean[] met;
+
+  /** The joined mesh that was met last. */
+  int member;
+
   /** The same ray in the space of a placed mesh. */
   private Ray inner;
 
@@ -93,6 +102,13 @@ public final class Ray {
       inner = new Ray();
     }
     return inner;
+  }
+
+  void meets(int number) {
+    // Read first: threads that all write to one place hold each other up.
+    if (met != null && !met[number]) {
+      met[number] = true;
+    }
   }
 
   void passes(int sphere) {

@@ -1,5 +1,6 @@
 package posada.core.motion;
 
+import java.util.BitSet;
 import java.util.List;
 import java.util.Set;
 import posada.core.geometry.Affine;
@@ -37,12 +38,26 @@ public final class Pose {
    * @param clips names of the animations that play; null for all
    */
   public static Pose at(Scene scene, double seconds, Set<String> clips) {
+    BitSet all = new BitSet();
+    all.set(0, scene.nodes().size());
+    return at(scene, seconds, clips, null, all);
+  }
+
+  /**
+   * Evaluates animations as above where only some nodes can move.
+   *
+   * @param other a pose of the same scene and clips at any time; null if all may move
+   * @param moving nodes that are moved, and all that hang on them
+   */
+  public static Pose at(Scene scene, double seconds, Set<String> clips, Pose other, BitSet moving) {
     List<Node> nodes = scene.nodes();
     Trs[] local = new Trs[nodes.size()];
-    float[][] weights = new float[nodes.size()][];
-    boolean[] shown = new boolean[nodes.size()];
-    for (int i = 0; i < shown.length; i++) {
+    float[][] weights = other == null ? new float[nodes.size()][] : other.weights.clone();
+    boolean[] shown = other == null ? new boolean[nodes.size()] : other.shown.clone();
+    Affine[] world = other == null ? new Affine[nodes.size()] : other.world.clone();
+    for (int i = moving.nextSetBit(0); i >= 0; i = moving.nextSetBit(i + 1)) {
       shown[i] = nodes.get(i).shown();
+      weights[i] = null;
     }
     for (Animation a : scene.animations()) {
       if (!a.plays(clips)) {
@@ -66,8 +81,7 @@ public final class Pose {
         local[c.node()] = with(base, c, v);
       }
     }
-    Affine[] world = new Affine[nodes.size()];
-    for (int i = 0; i < world.length; i++) {
+    for (int i = moving.nextSetBit(0); i >= 0; i = moving.nextSetBit(i + 1)) {
       Node n = nodes.get(i);
       Affine own = local[i] == null ? n.local() : local[i].toAffine();
       world[i] = n.parent() < 0 ? own : world[n.parent()].times(own);

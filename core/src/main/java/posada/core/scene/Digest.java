@@ -1,10 +1,12 @@
 package posada.core.scene;
 
+import java.lang.reflect.Method;
 import java.lang.reflect.RecordComponent;
 import java.nio.ByteBuffer;
 import java.nio.charset.StandardCharsets;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.HashMap;
 import java.util.HashSet;
@@ -145,15 +147,28 @@ public final class Digest {
     }
   }
 
-  private void record(Record r) {
-    RecordComponent[] parts = r.getClass().getRecordComponents();
-    begin('r', parts.length);
-    try {
-      for (RecordComponent c : parts) {
-        if (!c.getName().equals("name")) {
-          c.getAccessor().setAccessible(true);
-          add(c.getAccessor().invoke(r));
+  /** The parts of each kind of record that count. */
+  private static final ClassValue<List<Method>> PARTS =
+      new ClassValue<>() {
+        @Override
+        protected List<Method> computeValue(Class<?> kind) {
+          List<Method> parts = new ArrayList<>();
+          for (RecordComponent c : kind.getRecordComponents()) {
+            if (!c.getName().equals("name")) {
+              c.getAccessor().setAccessible(true);
+              parts.add(c.getAccessor());
+            }
+          }
+          return parts;
         }
+      };
+
+  private void record(Record r) {
+    List<Method> parts = PARTS.get(r.getClass());
+    begin('r', parts.size());
+    try {
+      for (Method part : parts) {
+        add(part.invoke(r));
       }
     } catch (ReflectiveOperationException e) {
       throw new IllegalStateException("records can be read", e);

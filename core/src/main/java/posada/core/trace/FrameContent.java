@@ -89,22 +89,37 @@ public final class FrameContent {
    * @param parts fingerprints of its parts
    * @param things objects and lights in the scene's order, to find out which of them changed
    * @param places of those things that may move, in their order
+   * @param nodes numbers of the nodes that the things are, in their order
    */
-  public record Input(Map<Part, String> parts, List<Thing> things, long[] places) {
+  public record Input(Map<Part, String> parts, List<Thing> things, long[] places, int[] nodes) {
     /** Returns one fingerprint of it all; names do not count. */
     public String whole() {
       return FrameContent.whole(parts);
     }
 
+    /** Returns which things are among some nodes. */
+    public BitSet among(BitSet some) {
+      BitSet out = new BitSet();
+      for (int i = 0; i < nodes.length; i++) {
+        out.set(i, some.get(nodes[i]));
+      }
+      return out;
+    }
+
     /** Returns all things with their places. */
     public List<Thing> placed() {
-      List<Thing> all = new ArrayList<>();
-      int k = 0;
-      for (Thing t : things) {
-        all.add(t.place != null ? t : new Thing(t.name, t.shape, places[k++], t.material, t.glows));
-      }
-      return all;
+      return FrameContent.placed(things, places);
     }
+  }
+
+  /** Returns things with the places of those that may move, which are in their order. */
+  public static List<Thing> placed(List<Thing> things, long[] places) {
+    List<Thing> all = new ArrayList<>();
+    int k = 0;
+    for (Thing t : things) {
+      all.add(t.place != null ? t : new Thing(t.name, t.shape, places[k++], t.material, t.glows));
+    }
+    return all;
   }
 
   private final Scene rest;
@@ -117,6 +132,9 @@ public final class FrameContent {
   private final ObjectRoles roles;
   private final LightGroups groups;
   private final BitSet moving;
+
+  /** Any pose, of which those nodes stay that cannot move. */
+  private Pose some;
 
   /** What is the same in all frames, by node. */
   private final Map<Integer, Thing> standing = new HashMap<>();
@@ -186,7 +204,8 @@ public final class FrameContent {
     Scene scene = Values.at(rest, m.seconds(), settings.clips());
     List<Thing> things = new ArrayList<>();
     List<Long> places = new ArrayList<>();
-    List<Object> objects = new ArrayList<>(), materials = new ArrayList<>();
+    List<Integer> nodes = new ArrayList<>();
+    Fold objects = new Fold(), materials = new Fold();
     List<Object> lights = new ArrayList<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
       Node n = scene.nodes().get(i);
@@ -197,26 +216,47 @@ public final class FrameContent {
         Thing t = scene == rest ? standing(i, poses) : object(scene, i, poses);
         long place = t.place;
         things.add(moving.get(i) ? moved(t, places) : t);
-        objects.add(List.of(t.shape, place));
+        nodes.add(i);
+        objects.add(t.shape);
+        objects.add(place);
         materials.add(t.material);
       }
       if (n.light() >= 0) {
         Thing t = light(scene, i, still);
         lights.add(List.of(t.shape, t.place));
+        nodes.add(i);
         things.add(moving.get(i) ? moved(t, places) : t);
       }
     }
     Map<Part, String> parts = new EnumMap<>(Part.class);
     parts.put(Part.CAMERA, camera(poses, seconds));
-    parts.put(Part.OBJECTS, Digest.of(objects));
-    parts.put(Part.MATERIALS, Digest.of(materials));
+    parts.put(Part.OBJECTS, objects.text());
+    parts.put(Part.MATERIALS, materials.text());
     parts.put(Part.LIGHTS, Digest.of(lights, groups.environmentLight()));
     parts.put(Part.ENVIRONMENT, environment(scene.environment(), m.seconds()));
     parts.put(Part.BAKED_LIGHT, bakedLight);
     parts.put(Part.SIZE, Digest.of(width, height, region));
     parts.put(Part.RECIPE, Digest.of(settings.recipe(), PICTURE_VERSION));
     parts.put(Part.PASSES, Digest.of(passes, settings.background(), names(passes, scene)));
-    return new Input(parts, things, places.stream().mapToLong(l -> l).toArray());
+    return new Input(
+        parts,
+        things,
+        places.stream().mapToLong(l -> l).toArray(),
+        nodes.stream().mapToInt(n -> n).toArray());
+  }
+
+  /** Very many fingerprints as one: two sums in which the order counts. */
+  private static final class Fold {
+    private long a, b;
+
+    void add(long bits) {
+      a = Long.rotateLeft((a ^ bits) * 0x9e3779b97f4a7c15L, 29);
+      b = (b + bits) * 0xd6e8feb86659fd93L + (bits >>> 32);
+    }
+
+    String text() {
+      return Digest.of(a, b);
+    }
   }
 
   private static Thing moved(Thing t, List<Long> places) {
@@ -235,7 +275,12 @@ public final class FrameContent {
   }
 
   private Pose pose(double seconds) {
-    return Pose.at(rest, seconds, settings.clips());
+    Pose p =
+        some == null
+            ? Pose.at(rest, seconds, settings.clips())
+            : Pose.at(rest, seconds, settings.clips(), some, moving);
+    some = p;
+    return p;
   }
 
   /** Settings and environment that change over time count as they are at the time. */
@@ -283,7 +328,8 @@ public final class FrameContent {
       // What keys change is another one in each frame, and not worth keeping.
       boolean same = m == rest.materials().get(p.material());
       materials.add(same ? known.of(m, o -> material(scene, m)) : material(scene, m));
-      glows |= m.emits();
+      // Window panes are looked for like lights.
+      glows |= m.emits() || m.transmits() && !m.encloses();
     }
     Layer l = settings.layer();
     Layer.Plain plain = l.material();

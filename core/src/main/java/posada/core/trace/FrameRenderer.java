@@ -1,5 +1,6 @@
 package posada.core.trace;
 
+import java.util.BitSet;
 import java.util.List;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
@@ -108,6 +109,11 @@ public final class FrameRenderer {
         film.noise(),
         film.shareCut(),
         outOfTime);
+  }
+
+  /** Returns the numbers of the nodes that any ray met so far, shadow rays too. */
+  public BitSet met() {
+    return stage.metNodes();
   }
 
   /** Returns the bytes that are held for this frame alone, film included. */

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
@@ -79,11 +80,13 @@ public final class FrameJob {
    * @param seconds that it took
    * @param samples of each pixel, at the most
    * @param bytes of the files of one frame
+   * @param met numbers of the things of its input that any ray met
    */
   public record Done(
       double seconds,
       int samples,
       long bytes,
+      BitSet met,
       FrameReport report,
       Brightness brightness,
       List<Path> files) {}
@@ -352,7 +355,14 @@ public final class FrameJob {
       written.addAll(write(frame, image, deep, texts, overwrite, listener));
     }
     long bytes = files.bytes(frames.get(0));
-    return new Done(seconds, samples, bytes, renderer.report(), Brightness.of(image), written);
+    return new Done(
+        seconds,
+        samples,
+        bytes,
+        input.among(renderer.met()),
+        renderer.report(),
+        Brightness.of(image),
+        written);
   }
 
   private List<Path> write(

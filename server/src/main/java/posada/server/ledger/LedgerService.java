@@ -220,7 +220,7 @@ public class LedgerService {
       return new Freshness.Made(r.parts(), List.of(), null);
     }
     List<Thing> things = lists.computeIfAbsent(r.things(), rows::things);
-    List<Thing> placed = new FrameContent.Input(r.parts(), things, r.places()).placed();
+    List<Thing> placed = FrameContent.placed(things, r.places());
     return new Freshness.Made(r.parts(), placed, r.met());
   }
 

@@ -173,7 +173,7 @@ class FrameWorker {
     }
     Written written = new Written(s, task, input, job.borne(input, task.source()), d.basis());
     if (job.files().complete(task.frame(), written.fingerprint)) {
-      LedgerRow row = written.row(task.frame(), null, 0, null, job.files().bytes(task.frame()));
+      LedgerRow row = written.row(task.frame(), null, job.files().bytes(task.frame()));
       keep(() -> runs.finished(s, task, input, row, 0));
       return;
     }
@@ -186,20 +186,22 @@ class FrameWorker {
       keep(() -> runs.stopped(task, stopping));
       return;
     }
-    double noise = done.report().noise();
-    Double known = Double.isFinite(noise) ? noise : null;
     for (Task c : copies) {
-      LedgerRow row = written.row(c.frame(), null, done.samples(), known, done.bytes());
+      LedgerRow row = written.row(c.frame(), done, done.bytes());
       keep(() -> runs.copied(s, c, input, row));
     }
-    LedgerRow row = written.row(task.frame(), done.seconds(), done.samples(), known, done.bytes());
+    LedgerRow row = written.row(task.frame(), done, done.bytes());
     keep(() -> runs.finished(s, task, input, row, done.report().shareCut()));
   }
 
   /** What the ledger says of all frames that get one picture. */
   private record Written(
       RunStrand strand, Task task, FrameContent.Input input, String fingerprint, String basis) {
-    LedgerRow row(int frame, Double seconds, int samples, Double noise, long bytes) {
+    /**
+     * @param done null if its files were there
+     */
+    LedgerRow row(int frame, FrameJob.Done done, long bytes) {
+      double noise = done == null ? Double.NaN : done.report().noise();
       return new LedgerRow(
           strand.shotId() == null ? 0 : strand.shotId(),
           strand.layerId() == null ? 0 : strand.layerId(),
@@ -209,12 +211,12 @@ class FrameWorker {
           input.parts(),
           null,
           input.places(),
-          null,
+          done == null ? null : done.met(),
           fingerprint,
           basis,
-          seconds,
-          samples,
-          noise,
+          done == null || frame != task.frame() ? null : done.seconds(),
+          done == null ? 0 : done.samples(),
+          Double.isFinite(noise) ? noise : null,
           bytes,
           null,
           null);

@@ -54,6 +54,7 @@ final class DataPasses {
     passes = settings.passes();
     transparency = settings.bounces().transparency();
     point = new SurfacePoint();
+    ray.met = stage.met;
     own = passes.wants(Pass.OWN) ? passes.own().values().toArray(new OwnPass[0]) : new OwnPass[0];
     ramps = Arrays.stream(own).map(OwnPass::table).toArray(float[][]::new);
     curved = Arrays.stream(own).anyMatch(o -> o.quantity() == OwnPass.Quantity.CURVATURE);

@@ -95,6 +95,7 @@ public final class PathTracer {
     this.settings = settings;
     this.seed = seed;
     bounces = settings.bounces();
+    ray.met = stage.met;
     sampler = new SobolSampler(settings.sampling().pattern());
     LightSet lights = stage.lights();
     around = lights.environmentLight();

@@ -32,6 +32,7 @@ final class Shadow {
     this.transparency = transparency;
     haze = stage.lights().environmentLight().haze();
     other = new SurfacePoint();
+    ray.met = stage.met;
   }
 
   /** Stores what a pane lets straight through; returns the mean. */

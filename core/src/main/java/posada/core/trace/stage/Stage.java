@@ -2,6 +2,7 @@ package posada.core.trace.stage;
 
 import java.util.ArrayList;
 import java.util.Arrays;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -74,6 +75,9 @@ public final class Stage {
   private long bentBytes;
   public final Instance[] instances;
 
+  /** By the number of each instance whether any ray met it. */
+  public final boolean[] met;
+
   /** Light that was baked; null for none. */
   private BakedLight baked;
 
@@ -125,6 +129,7 @@ public final class Stage {
       place(i, list, workers);
     }
     instances = list.toArray(new Instance[0]);
+    met = new boolean[instances.length];
     top = !hit ? null : geometry.top(instances, workers);
     seeThrough =
         Arrays.stream(instances)
@@ -256,6 +261,17 @@ public final class Stage {
         .sum();
   }
 
+  /** Returns the numbers of the nodes that any ray met so far. */
+  public BitSet metNodes() {
+    BitSet nodes = new BitSet();
+    for (int i = 0; i < met.length; i++) {
+      if (met[i]) {
+        nodes.set(instances[i].node);
+      }
+    }
+    return nodes;
+  }
+
   public InstanceBvh top() {
     return top;
   }
@@ -385,6 +401,7 @@ public final class Stage {
   /** What is seen in the middle of the picture; null if that is nothing. */
   private Vec3 middle(View view) {
     Ray ray = new Ray();
+    ray.met = met;
     view.aim(view.width / 2f, view.height / 2f, 0, 0, 0.5f, new View.Place(), ray);
     float x = ray.ox, y = ray.oy, z = ray.oz, gone = 0;
     for (int k = 0; k < MOST_UNSEEN; k++) {
