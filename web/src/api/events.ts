@@ -12,6 +12,10 @@ import {
 import { LEAVE, openStream, type Heard } from './stream';
 
 function putStrand(run: RunStrand) {
+  const frames = queryClient.getQueryData(runFramesQuery(run.id).queryKey);
+  if (frames && frames.length !== run.planned) {
+    void queryClient.invalidateQueries({ queryKey: ['frames of', run.id] });
+  }
   queryClient.setQueryData(runStrandsQuery(run.productionId).queryKey, (all) => {
     if (!all) {
       return all;

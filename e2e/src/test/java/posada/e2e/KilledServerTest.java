@@ -144,7 +144,7 @@ class KilledServerTest {
     long end = System.nanoTime() + 60_000_000_000L;
     while (true) {
       JsonNode line = json(server.get("/api/runs/strands/" + run + "/frames")).get(0);
-      if (line.get("state").asString().equals("RENDERING")) {
+      if (line != null && line.get("state").asString().equals("RENDERING")) {
         return line;
       }
       assertTrue(System.nanoTime() < end, "not in work: " + line);

@@ -12,14 +12,16 @@ import java.util.EnumMap;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.function.Consumer;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Repository;
-import org.springframework.transaction.annotation.Transactional;
 import posada.core.scene.Digest;
 import posada.core.trace.FrameContent.Part;
 import posada.core.trace.FrameContent.Thing;
 import posada.formats.job.StrandDocument;
+import posada.formats.ledger.LedgerRow;
+import posada.formats.ledger.LedgerRows;
 import posada.formats.settings.Documents;
 import posada.server.storage.generated.tables.records.LedgerRecord;
 import tools.jackson.databind.json.JsonMapper;
@@ -28,73 +30,117 @@ import tools.jackson.databind.json.JsonMapper;
 @Repository
 class LedgerRepository {
   private static final JsonMapper JSON = new JsonMapper();
+
+  /** Frames that one statement is about. */
+  private static final int AT_ONCE = 1000;
+
   private final DSLContext db;
 
   LedgerRepository(DSLContext db) {
     this.db = db;
   }
 
-  private static Condition of(long shot, long layer) {
-    return LEDGER.SHOT_ID.eq(shot).and(LEDGER.LAYER_ID.eq(layer));
+  /** Returns the rows of a strand. */
+  LedgerRows of(long shot, long layer) {
+    return new Rows(shot, layer);
   }
 
-  /** Returns the rows of a strand by their frames, without what they were made from. */
-  Map<Integer, LedgerRow> rows(long shot, long layer) {
-    Map<Integer, LedgerRow> all = new HashMap<>();
-    db.select(
-            LEDGER.SHOT_ID,
-            LEDGER.LAYER_ID,
-            LEDGER.FRAME,
-            LEDGER.STRAND_ID,
-            LEDGER.SOURCE,
-            LEDGER.FINGERPRINT,
-            LEDGER.BASIS,
-            LEDGER.SECONDS,
-            LEDGER.SAMPLES,
-            LEDGER.NOISE,
-            LEDGER.BYTES,
-            LEDGER.MARK,
-            LEDGER.NOTE)
-        .from(LEDGER)
-        .where(of(shot, layer))
-        .fetchInto(LedgerRecord.class)
-        .forEach(r -> all.put(r.getFrame(), row(r)));
-    return all;
-  }
+  /** The rows of one strand. */
+  private final class Rows implements LedgerRows {
+    private final Condition these;
 
-  /** Returns some rows of a strand by their frames. */
-  Map<Integer, LedgerRow> whole(long shot, long layer, Collection<Integer> frames) {
-    Map<Integer, LedgerRow> all = new HashMap<>();
-    db.selectFrom(LEDGER)
-        .where(of(shot, layer), LEDGER.FRAME.in(frames))
-        .fetch(LedgerRepository::row)
-        .forEach(r -> all.put(r.frame(), r));
-    return all;
-  }
+    private Rows(long shot, long layer) {
+      these = LEDGER.SHOT_ID.eq(shot).and(LEDGER.LAYER_ID.eq(layer));
+    }
 
-  /** Where a strand of a run has written its files, and as what. */
-  record Written(StrandDocument document, Path folder) {}
+    @Override
+    public Map<Integer, LedgerRow> slim() {
+      Map<Integer, LedgerRow> all = new HashMap<>();
+      db.select(
+              LEDGER.FRAME,
+              LEDGER.STRAND_ID,
+              LEDGER.SOURCE,
+              LEDGER.FINGERPRINT,
+              LEDGER.BASIS,
+              LEDGER.SECONDS,
+              LEDGER.SAMPLES,
+              LEDGER.NOISE,
+              LEDGER.BYTES,
+              LEDGER.MARK,
+              LEDGER.NOTE)
+          .from(LEDGER)
+          .where(these)
+          .fetchInto(LedgerRecord.class)
+          .forEach(r -> all.put(r.getFrame(), row(r)));
+      return all;
+    }
 
-  /** Returns where files lie, by the strands of runs that wrote them. */
-  Map<Long, Written> written(Collection<Long> strands) {
-    Map<Long, Written> all = new HashMap<>();
-    db.select(RUN_STRAND.ID, RUN_STRAND.SETTINGS, RUN_STRAND.FOLDER)
-        .from(RUN_STRAND)
-        .where(RUN_STRAND.ID.in(strands))
-        .fetch()
-        .forEach(
-            r ->
-                all.put(
-                    r.value1(),
-                    new Written(
-                        Documents.read(r.value2(), StrandDocument.class), Path.of(r.value3()))));
-    return all;
+    @Override
+    public Map<Integer, LedgerRow> whole(Collection<Integer> frames) {
+      Map<Integer, LedgerRow> all = new HashMap<>();
+      db.selectFrom(LEDGER)
+          .where(these, LEDGER.FRAME.in(frames))
+          .fetch(LedgerRepository::row)
+          .forEach(r -> all.put(r.frame(), r));
+      return all;
+    }
+
+    @Override
+    public List<Thing> things(String key) {
+      String body =
+          db.select(CONTENT.BODY).from(CONTENT).where(CONTENT.HASH.eq(key)).fetchSingle().value1();
+      return List.of(JSON.readValue(body, Thing[].class));
+    }
+
+    @Override
+    public Map<Long, Written> written(Collection<Long> writers) {
+      Map<Long, Written> all = new HashMap<>();
+      db.select(RUN_STRAND.ID, RUN_STRAND.SETTINGS, RUN_STRAND.FOLDER)
+          .from(RUN_STRAND)
+          .where(RUN_STRAND.ID.in(writers))
+          .fetch()
+          .forEach(
+              r ->
+                  all.put(
+                      r.value1(),
+                      new Written(
+                          Documents.read(r.value2(), StrandDocument.class), Path.of(r.value3()))));
+      return all;
+    }
+
+    @Override
+    public void rebase(Collection<Integer> frames, String basis) {
+      some(
+          frames,
+          part ->
+              db.update(LEDGER)
+                  .set(LEDGER.BASIS, basis)
+                  .where(these, LEDGER.FRAME.in(part))
+                  .execute());
+    }
+
+    @Override
+    public void move(Collection<Integer> frames, long writer) {
+      some(
+          frames,
+          part ->
+              db.update(LEDGER)
+                  .set(LEDGER.STRAND_ID, writer)
+                  .where(these, LEDGER.FRAME.in(part))
+                  .execute());
+    }
+
+    /** So many that a statement has no more numbers than it may have. */
+    private void some(Collection<Integer> frames, Consumer<List<Integer>> change) {
+      List<Integer> all = List.copyOf(frames);
+      for (int i = 0; i < all.size(); i += AT_ONCE) {
+        change.accept(all.subList(i, Math.min(all.size(), i + AT_ONCE)));
+      }
+    }
   }
 
   private static LedgerRow row(LedgerRecord r) {
     return new LedgerRow(
-        r.getShotId(),
-        r.getLayerId(),
         r.getFrame(),
         r.getStrandId(),
         r.getSource(),
@@ -154,20 +200,13 @@ class LedgerRepository {
     return hash;
   }
 
-  /** Returns a list of things by its key. */
-  List<Thing> things(String hash) {
-    String body =
-        db.select(CONTENT.BODY).from(CONTENT).where(CONTENT.HASH.eq(hash)).fetchSingle().value1();
-    return List.of(JSON.readValue(body, Thing[].class));
-  }
-
   /** Keeps a row in place of what is there for its frame. */
-  void put(LedgerRow r) {
+  void put(long shot, long layer, LedgerRow r) {
     LedgerRecord n = db.newRecord(LEDGER);
-    n.setShotId(r.shotId());
-    n.setLayerId(r.layerId());
+    n.setShotId(shot);
+    n.setLayerId(layer);
     n.setFrame(r.frame());
-    n.setStrandId(r.strandId());
+    n.setStrandId(r.writer());
     n.setSource(r.source());
     n.setParts(text(r.parts()));
     n.setThings(r.things());
@@ -184,32 +223,12 @@ class LedgerRepository {
     n.merge();
   }
 
-  /** Says with what settings frames were found fresh. */
-  @Transactional
-  void rebase(long shot, long layer, Collection<Integer> frames, String basis) {
-    List<Integer> all = List.copyOf(frames);
-    for (int i = 0; i < all.size(); i += 1000) {
-      db.update(LEDGER)
-          .set(LEDGER.BASIS, basis)
-          .where(of(shot, layer), LEDGER.FRAME.in(all.subList(i, Math.min(all.size(), i + 1000))))
-          .execute();
-    }
-  }
-
-  /** Says where the files of frames lie now. */
-  void move(long shot, long layer, Collection<Integer> frames, long strand) {
-    db.update(LEDGER)
-        .set(LEDGER.STRAND_ID, strand)
-        .where(of(shot, layer), LEDGER.FRAME.in(frames))
-        .execute();
-  }
-
   /** Marks frames; returns how many there were. */
   int mark(long shot, long layer, Collection<Integer> frames, LedgerRow.Mark mark, String note) {
     return db.update(LEDGER)
         .set(LEDGER.MARK, mark == null ? null : mark.name())
         .set(LEDGER.NOTE, note)
-        .where(of(shot, layer), LEDGER.FRAME.in(frames))
+        .where(LEDGER.SHOT_ID.eq(shot), LEDGER.LAYER_ID.eq(layer), LEDGER.FRAME.in(frames))
         .execute();
   }
 }

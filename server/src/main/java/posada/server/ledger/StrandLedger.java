@@ -1,6 +1,13 @@
 package posada.server.ledger;
 
+import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
+import posada.core.plan.FrameRange;
+import posada.formats.ledger.LedgerRow;
+import posada.formats.ledger.Standing;
+import posada.formats.ledger.Standings;
 import posada.server.app.Pushed;
 
 /**
@@ -30,4 +37,28 @@ public record StrandLedger(
    * @param kept true if they are good enough all the same, as somebody said
    */
   public record Reason(String text, String frames, boolean kept) {}
+
+  static StrandLedger of(long production, long shot, long layer, Standings s) {
+    StringBuilder letters = new StringBuilder();
+    double[] seconds = new double[s.of().length];
+    long bytes = 0;
+    Map<Reason, List<Integer>> why = new LinkedHashMap<>();
+    for (int i = 0; i < seconds.length; i++) {
+      Standing standing = s.of()[i];
+      letters.append(standing.letter());
+      LedgerRow row = s.rows()[i];
+      if (row != null) {
+        seconds[i] = row.seconds() == null ? 0 : Math.round(row.seconds() * 1e3) / 1e3;
+        bytes += row.bytes();
+      }
+      if (s.reasons()[i] != null) {
+        Reason r = new Reason(s.reasons()[i], "", standing == Standing.KEPT);
+        why.computeIfAbsent(r, x -> new ArrayList<>()).add(s.frames().get(i));
+      }
+    }
+    List<Reason> reasons = new ArrayList<>();
+    why.forEach((r, f) -> reasons.add(new Reason(r.text, new FrameRange(f).toString(), r.kept)));
+    return new StrandLedger(
+        production, shot, layer, s.range(), letters.toString(), seconds, bytes, reasons);
+  }
 }

@@ -16,6 +16,7 @@ import posada.core.trace.FrameContent;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
+import posada.formats.ledger.LedgerRow;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
@@ -23,7 +24,6 @@ import posada.server.app.Pushed;
 import posada.server.board.StrandPlan;
 import posada.server.board.StrandPlan.Ready;
 import posada.server.board.StrandPlan.Wanted;
-import posada.server.ledger.LedgerRow;
 import posada.server.ledger.LedgerService;
 
 /** Starting runs, pausing, cancelling and resuming them, and taking them up after a restart. */
@@ -325,7 +325,7 @@ public class RunService {
   private void record(RunStrand s, FrameContent.Input input, LedgerRow row) {
     // A shot that was removed meanwhile has no strands any more.
     if (s.shotId() != null && s.layerId() != null) {
-      ledger.record(input, row);
+      ledger.record(s.shotId(), s.layerId(), input, row);
     }
   }
 

@@ -24,6 +24,7 @@ import org.jooq.Field;
 import org.jooq.TableField;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
+import posada.formats.ledger.FramePlan;
 import posada.server.storage.generated.tables.records.RunStrandRecord;
 import posada.server.storage.generated.tables.records.TaskRecord;
 
@@ -48,16 +49,6 @@ class TaskRepository {
     this.db = db;
   }
 
-  /**
-   * A frame of a strand as it is planned.
-   *
-   * @param seconds that it took; null if it is not there
-   * @param saved true if it is fresh already
-   * @param rank among the tasks of its strand, the least first
-   */
-  record Planned(
-      int frame, int source, boolean saved, Double seconds, String fingerprint, int rank) {}
-
   /** Adds the light of a strand, waiting, if it has none. */
   @Transactional
   void addBake(long strand) {
@@ -74,7 +65,7 @@ class TaskRepository {
 
   /** Adds frames of a strand, waiting or fresh. */
   @Transactional
-  void add(long strand, List<Planned> frames) {
+  void add(long strand, List<FramePlan.Frame> frames) {
     var insert =
         db.insertInto(
             TASK,
@@ -88,19 +79,19 @@ class TaskRepository {
             TASK.SECONDS,
             TASK.FINGERPRINT);
     int saved = 0;
-    for (Planned f : frames) {
-      saved += f.saved ? 1 : 0;
+    for (FramePlan.Frame f : frames) {
+      saved += f.saved() ? 1 : 0;
       insert =
           insert.values(
               strand,
               Task.Kind.FRAME.name(),
-              f.frame,
-              f.source,
-              f.rank,
-              (f.saved ? FrameState.FRESH : FrameState.WAITING).name(),
+              f.frame(),
+              f.source(),
+              f.rank(),
+              (f.saved() ? FrameState.FRESH : FrameState.WAITING).name(),
               0,
-              f.seconds,
-              f.fingerprint);
+              f.seconds(),
+              f.fingerprint());
     }
     insert.execute();
     db.update(RUN_STRAND)

@@ -23,10 +23,10 @@ import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
+import posada.formats.ledger.LedgerRow;
 import posada.server.app.EventHub;
 import posada.server.app.Pushed;
 import posada.server.app.RenderThreads;
-import posada.server.ledger.LedgerRow;
 import posada.server.ledger.LedgerService;
 import posada.server.runs.RunService;
 import posada.server.runs.RunService.Taken;
@@ -203,8 +203,6 @@ class FrameWorker {
     LedgerRow row(int frame, FrameJob.Done done, long bytes) {
       double noise = done == null ? Double.NaN : done.report().noise();
       return new LedgerRow(
-          strand.shotId() == null ? 0 : strand.shotId(),
-          strand.layerId() == null ? 0 : strand.layerId(),
           frame,
           strand.id(),
           task.source(),

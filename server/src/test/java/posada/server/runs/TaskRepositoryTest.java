@@ -16,6 +16,7 @@ import org.jooq.impl.DSL;
 import org.junit.jupiter.api.AfterEach;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
+import posada.formats.ledger.FramePlan;
 import posada.server.runs.TaskRepository.OpenRun;
 
 /** Runs and tasks in a database in memory: what comes next, and which moves are let through. */
@@ -40,8 +41,8 @@ class TaskRepositoryTest {
     pool.dispose();
   }
 
-  private static TaskRepository.Planned frame(int frame, int source, int rank) {
-    return new TaskRepository.Planned(frame, source, false, null, "f" + frame, rank);
+  private static FramePlan.Frame frame(int frame, int source, int rank) {
+    return new FramePlan.Frame(frame, source, false, null, "f" + frame, rank);
   }
 
   /** Adds a strand of frames 1 to 3 to a run. */

@@ -1,4 +1,4 @@
-package posada.server.ledger;
+package posada.formats.ledger;
 
 /** How a frame of a strand stands. */
 public enum Standing {
@@ -21,7 +21,8 @@ public enum Standing {
     this.letter = letter;
   }
 
-  char letter() {
+  /** Returns the letter that stands for it where there are many. */
+  public char letter() {
     return letter;
   }
 

@@ -1,9 +1,6 @@
-package posada.server.ledger;
+package posada.formats.ledger;
 
-import java.util.ArrayList;
-import java.util.LinkedHashMap;
 import java.util.List;
-import java.util.Map;
 import posada.core.plan.FrameRange;
 
 /**
@@ -24,7 +21,7 @@ public record Standings(
     LedgerRow[] rows,
     String[] reasons) {
   /** Frames that nothing is known of yet. */
-  static Standings empty(String basis, String range) {
+  public static Standings empty(String basis, String range) {
     List<Integer> frames = FrameRange.parse(range).frames();
     int n = frames.size();
     Standing[] all = new Standing[n];
@@ -33,8 +30,17 @@ public record Standings(
   }
 
   /** Returns whether what was found holds for other settings too. */
-  boolean holds(String otherBasis, String otherRange) {
+  public boolean holds(String otherBasis, String otherRange) {
     return basis.equals(otherBasis) && range.equals(otherRange);
+  }
+
+  /** Returns how many frames a run leaves as they are. */
+  public int good() {
+    int n = 0;
+    for (Standing x : of) {
+      n += x.good() ? 1 : 0;
+    }
+    return n;
   }
 
   /** Returns how many frames stand so. */
@@ -51,7 +57,7 @@ public record Standings(
    *
    * @return false if that cannot be told from these
    */
-  boolean written(LedgerRow row) {
+  public boolean written(LedgerRow row) {
     int i = java.util.Collections.binarySearch(frames, row.frame());
     if (i < 0 || !row.basis().equals(basis)) {
       return false;
@@ -60,31 +66,5 @@ public record Standings(
     rows[i] = row.slim();
     reasons[i] = null;
     return true;
-  }
-
-  StrandLedger told(long production, long shot, long layer) {
-    StringBuilder letters = new StringBuilder();
-    double[] seconds = new double[of.length];
-    long bytes = 0;
-    Map<List<Object>, List<Integer>> why = new LinkedHashMap<>();
-    for (int i = 0; i < of.length; i++) {
-      letters.append(of[i].letter());
-      if (rows[i] != null) {
-        seconds[i] = rows[i].seconds() == null ? 0 : Math.round(rows[i].seconds() * 1e3) / 1e3;
-        bytes += rows[i].bytes();
-      }
-      if (reasons[i] != null) {
-        why.computeIfAbsent(List.of(reasons[i], of[i] == Standing.KEPT), x -> new ArrayList<>())
-            .add(frames.get(i));
-      }
-    }
-    List<StrandLedger.Reason> told = new ArrayList<>();
-    why.forEach(
-        (r, f) ->
-            told.add(
-                new StrandLedger.Reason(
-                    (String) r.get(0), new FrameRange(f).toString(), (boolean) r.get(1))));
-    return new StrandLedger(
-        production, shot, layer, range, letters.toString(), seconds, bytes, told);
   }
 }

@@ -1,13 +1,14 @@
-package posada.server.ledger;
+package posada.formats.ledger;
 
 import java.util.BitSet;
 import java.util.Map;
+import posada.core.trace.FrameContent.Input;
 import posada.core.trace.FrameContent.Part;
 
 /**
  * A frame of a strand in the ledger.
  *
- * @param strandId of the run that wrote its files
+ * @param writer number of who wrote its files, see {@link LedgerRows#written}
  * @param source the frame that was rendered for it: another one if both are made from the same
  * @param parts fingerprints of what it was made from; empty if they are not known
  * @param things key of the list of its objects and lights; null if that is not known
@@ -23,10 +24,8 @@ import posada.core.trace.FrameContent.Part;
  * @param note why, in their words; null for nothing
  */
 public record LedgerRow(
-    long shotId,
-    long layerId,
     int frame,
-    long strandId,
+    long writer,
     int source,
     Map<Part, String> parts,
     String things,
@@ -41,17 +40,24 @@ public record LedgerRow(
     Mark mark,
     String note) {
   /** Returns the same without what it was made from. */
-  LedgerRow slim() {
+  public LedgerRow slim() {
+    return with(Map.of(), null, null, null);
+  }
+
+  /** Returns the same made from an input, whose things are kept under a key. */
+  public LedgerRow of(Input input, String key) {
+    return with(input.parts(), key, input.places(), met);
+  }
+
+  private LedgerRow with(Map<Part, String> p, String key, long[] at, BitSet rays) {
     return new LedgerRow(
-        shotId,
-        layerId,
         frame,
-        strandId,
+        writer,
         source,
-        Map.of(),
-        null,
-        null,
-        null,
+        p,
+        key,
+        at,
+        rays,
         fingerprint,
         basis,
         seconds,
