@@ -18,7 +18,8 @@ import picocli.CommandLine.UnmatchedArgumentException;
       RenderCommand.class,
       DenoiseCommand.class,
       BakeCommand.class,
-      PreviewCommand.class
+      PreviewCommand.class,
+      BatchCommand.class
     })
 public final class Main {
   /** Exit code of wrong usage or input; 1 is a failure while working, 130 a stop by Ctrl-C. */

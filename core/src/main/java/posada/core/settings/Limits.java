@@ -17,7 +17,7 @@ public final class Limits {
     }
   }
 
-  static void within(String what, double v, double least, double most) {
+  public static void within(String what, double v, double least, double most) {
     if (!(v >= least && v <= most)) {
       throw new IllegalArgumentException(
           String.format(

@@ -65,12 +65,21 @@ public record StrandDocument(
 
   /** Returns the same for another version of the files. */
   public StrandDocument withVersion(int number) {
+    return with(sceneSha256, number);
+  }
+
+  /** Returns the same of other scene files. */
+  public StrandDocument of(String sha256) {
+    return with(sha256, version);
+  }
+
+  private StrandDocument with(String sha256, int number) {
     return new StrandDocument(
         schema,
         production,
         scene,
         revision,
-        sceneSha256,
+        sha256,
         sceneFile,
         shot,
         camera,

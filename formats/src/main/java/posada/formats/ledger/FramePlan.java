@@ -45,6 +45,11 @@ public final class FramePlan {
   public record Frame(
       int frame, int source, boolean saved, Double seconds, String fingerprint, int rank) {}
 
+  /** Hears that a version is about to be written. */
+  public interface Beginning {
+    void begins(Place at) throws IOException;
+  }
+
   /**
    * Decides where a strand's files go, and brings its fresh frames there. They stay where they are
    * as long as nothing has to be written over; otherwise they are linked into the folder of a new
@@ -52,8 +57,10 @@ public final class FramePlan {
    *
    * @param anew the strand as a new version, and its folder
    * @param writer number of who is about to write
+   * @param begins hears before anything is brought to a new version
    */
-  public static Place place(LedgerRows rows, Standings now, Place anew, long writer)
+  public static Place place(
+      LedgerRows rows, Standings now, Place anew, long writer, Beginning begins)
       throws IOException {
     Set<Long> writers =
         Stream.of(now.rows())
@@ -88,6 +95,7 @@ public final class FramePlan {
     if (fits || good.size() == now.of().length) {
       return new Place(d, where.folder());
     }
+    begins.begins(anew);
     FrameFiles target = FrameJob.files(anew.document, anew.folder);
     List<Integer> moved = new ArrayList<>();
     for (int i : good) {

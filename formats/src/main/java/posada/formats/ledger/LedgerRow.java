@@ -49,6 +49,46 @@ public record LedgerRow(
     return with(input.parts(), key, input.places(), met);
   }
 
+  /** Returns the same found fresh with other settings. */
+  public LedgerRow rebased(String other) {
+    return new LedgerRow(
+        frame,
+        writer,
+        source,
+        parts,
+        things,
+        places,
+        met,
+        fingerprint,
+        other,
+        seconds,
+        samples,
+        noise,
+        bytes,
+        mark,
+        note);
+  }
+
+  /** Returns the same with its files elsewhere. */
+  public LedgerRow writtenBy(long other) {
+    return new LedgerRow(
+        frame,
+        other,
+        source,
+        parts,
+        things,
+        places,
+        met,
+        fingerprint,
+        basis,
+        seconds,
+        samples,
+        noise,
+        bytes,
+        mark,
+        note);
+  }
+
   private LedgerRow with(Map<Part, String> p, String key, long[] at, BitSet rays) {
     return new LedgerRow(
         frame,

@@ -1,5 +1,6 @@
 package posada.formats.ledger;
 
+import java.io.IOException;
 import java.nio.file.Path;
 import java.util.Collection;
 import java.util.List;
@@ -29,8 +30,8 @@ public interface LedgerRows {
   Map<Long, Written> written(Collection<Long> writers);
 
   /** Keeps with what settings frames were found fresh. */
-  void rebase(Collection<Integer> frames, String basis);
+  void rebase(Collection<Integer> frames, String basis) throws IOException;
 
   /** Keeps that the files of frames lie elsewhere by now. */
-  void move(Collection<Integer> frames, long writer);
+  void move(Collection<Integer> frames, long writer) throws IOException;
 }

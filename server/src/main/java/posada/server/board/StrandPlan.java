@@ -7,13 +7,9 @@ import java.time.LocalDate;
 import java.util.List;
 import org.springframework.stereotype.Component;
 import posada.core.plan.Finding;
-import posada.core.plan.FrameRange;
-import posada.core.plan.NamePattern;
 import posada.core.plan.Preflight;
-import posada.core.trace.RenderScene;
-import posada.formats.files.FileFormat;
-import posada.formats.gltf.SceneReport.CameraLine;
-import posada.formats.job.FrameJob;
+import posada.formats.batch.PlanStrand;
+import posada.formats.files.VersionFolders;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.RenderDocument;
 import posada.server.productions.Production;
@@ -49,7 +45,7 @@ public class StrandPlan {
       Production production, Shot shot, long layerId, Revision revision, RenderDocument document) {
     /** Returns what is the same for all strands whose files would lie in one folder. */
     public String key() {
-      return DataFolder.versionsKey(production.name(), shot.name(), document.layer().name());
+      return VersionFolders.key(production.name(), shot.name(), document.layer().name());
     }
   }
 
@@ -76,43 +72,13 @@ public class StrandPlan {
   /** Returns what is wrong with strands before they are started. */
   public List<Finding> check(List<Ready> all) {
     return Preflight.check(
-        all.stream().map(this::facts).toList(),
+        all.stream().map(s -> facts(s, document(s, 1))).toList(),
         Runtime.getRuntime().maxMemory(),
         folder.freeBytes());
   }
 
-  private Preflight.Strand facts(Ready s) {
-    Shot shot = s.shot();
-    RenderDocument d = s.document();
-    Revision r = s.revision();
-    List<CameraLine> cameras = r.report().cameras();
-    StrandDocument frozen = document(s, 1);
-    int w = frozen.width();
-    int h = frozen.height();
-    String fault = null;
-    long frameBytes = 0;
-    try {
-      frameBytes = FrameJob.files(frozen, folder(s, 1)).mostBytes(w, h);
-    } catch (IllegalArgumentException e) {
-      fault = e.getMessage();
-    }
-    return new Preflight.Strand(
-        shot.name(),
-        d.layer().name(),
-        FrameRange.parse(shot.frames()),
-        r.last() > r.first() && d.clips() == null
-            ? FrameRange.parse(r.first() + "-" + r.last())
-            : null,
-        cameras.stream().anyMatch(c -> c.name().equals(shot.camera()) && c.moves()),
-        cameras.stream().anyMatch(CameraLine::moves),
-        r.report().missing(),
-        d.settings(),
-        d.delivery().formats().contains(FileFormat.EXR),
-        new NamePattern(d.delivery().pattern()),
-        fault,
-        s.key(),
-        r.report().memoryBytes() + RenderScene.filmBytes(w, h, d.settings()),
-        frameBytes);
+  private static Preflight.Strand facts(Ready s, StrandDocument d) {
+    return PlanStrand.facts(d, s.revision().report(), s.key());
   }
 
   /** Returns the next version, from one on, whose folder is not taken by files of others. */

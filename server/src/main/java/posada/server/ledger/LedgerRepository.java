@@ -42,14 +42,14 @@ class LedgerRepository {
 
   /** Returns the rows of a strand. */
   LedgerRows of(long shot, long layer) {
-    return new Rows(shot, layer);
+    return new RowsRepository(shot, layer);
   }
 
   /** The rows of one strand. */
-  private final class Rows implements LedgerRows {
+  private final class RowsRepository implements LedgerRows {
     private final Condition these;
 
-    private Rows(long shot, long layer) {
+    private RowsRepository(long shot, long layer) {
       these = LEDGER.SHOT_ID.eq(shot).and(LEDGER.LAYER_ID.eq(layer));
     }
 

@@ -85,7 +85,7 @@ class RunPlanner {
     }
     FramePlan.Place at = new FramePlan.Place(d, Path.of(s.folder()));
     if (s.planned() == 0) {
-      at = FramePlan.place(ledger.rows(s.shotId(), s.layerId()), now, at, id);
+      at = FramePlan.place(ledger.rows(s.shotId(), s.layerId()), now, at, id, x -> {});
       ledger.forget(s.shotId(), s.layerId());
       runs.place(id, at.document(), at.folder().toString());
     }

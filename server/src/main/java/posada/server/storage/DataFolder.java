@@ -6,7 +6,7 @@ import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
-import posada.core.plan.NamePattern;
+import posada.formats.files.VersionFolders;
 import posada.server.app.PosadaProperties;
 
 /** The places of everything that is kept on disk. */
@@ -65,17 +65,7 @@ public class DataFolder {
 
   /** Returns the folder of one version of a strand's files. */
   public Path version(String production, String shot, String layer, int number) {
-    return home.resolve("output")
-        .resolve(NamePattern.safe(production))
-        .resolve(NamePattern.safe(shot))
-        .resolve(NamePattern.safe(layer))
-        .resolve(String.format("v%03d", number));
-  }
-
-  /** Returns what is the same for all strands whose files would lie in one folder. */
-  public static String versionsKey(String production, String shot, String layer) {
-    return String.join(
-        "/", NamePattern.folded(production), NamePattern.folded(shot), NamePattern.folded(layer));
+    return VersionFolders.of(home.resolve("output"), production, shot, layer, number);
   }
 
   /** Removes a folder with everything in it. */

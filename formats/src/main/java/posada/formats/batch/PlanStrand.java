@@ -1,0 +1,73 @@
+package posada.formats.batch;
+
+import java.util.List;
+import posada.core.plan.FrameRange;
+import posada.core.plan.NamePattern;
+import posada.core.plan.Preflight;
+import posada.core.trace.RenderScene;
+import posada.formats.files.FileFormat;
+import posada.formats.files.FrameFiles;
+import posada.formats.gltf.SceneReport;
+import posada.formats.gltf.SceneReport.AnimationLine;
+import posada.formats.gltf.SceneReport.CameraLine;
+import posada.formats.job.FrameJob;
+import posada.formats.job.StrandDocument;
+import posada.formats.settings.RenderDocument;
+
+/**
+ * A strand of a plan.
+ *
+ * @param document as its first version
+ * @param sceneFile path beside the plan
+ */
+public record PlanStrand(StrandDocument document, String sceneFile) {
+  /** Returns what it is called: {@code shot/layer}. */
+  public String name() {
+    return document.shot() + "/" + document.settings().layer().name();
+  }
+
+  /**
+   * Returns what is known of a strand before it is rendered.
+   *
+   * @param folder in which all its versions lie, folded as file systems fold names
+   */
+  public static Preflight.Strand facts(StrandDocument d, SceneReport report, String folder) {
+    RenderDocument settings = d.settings();
+    List<CameraLine> cameras = report.cameras();
+    String fault = null;
+    long frameBytes = 0;
+    try {
+      FrameFiles files = FrameJob.files(d, java.nio.file.Path.of(""));
+      frameBytes = files.mostBytes(d.width(), d.height());
+    } catch (IllegalArgumentException e) {
+      fault = e.getMessage();
+    }
+    return new Preflight.Strand(
+        d.shot(),
+        settings.layer().name(),
+        FrameRange.parse(d.frames()),
+        animation(d, report),
+        cameras.stream().anyMatch(c -> c.name().equals(d.camera()) && c.moves()),
+        cameras.stream().anyMatch(CameraLine::moves),
+        report.missing(),
+        settings.settings(),
+        settings.delivery().formats().contains(FileFormat.EXR),
+        new NamePattern(settings.delivery().pattern()),
+        fault,
+        folder,
+        report.memoryBytes() + RenderScene.filmBytes(d.width(), d.height(), settings.settings()),
+        frameBytes);
+  }
+
+  /** The frames over which all animations play; null if none does, or not all play. */
+  private static FrameRange animation(StrandDocument d, SceneReport report) {
+    List<AnimationLine> all = report.animations();
+    if (all.isEmpty() || d.settings().clips() != null) {
+      return null;
+    }
+    double start = all.stream().mapToDouble(AnimationLine::start).min().orElse(0);
+    double end = all.stream().mapToDouble(AnimationLine::end).max().orElse(0);
+    FrameRange range = FrameRange.ofAnimation(start, end, d.frameRate());
+    return range.size() < 2 ? null : range;
+  }
+}
