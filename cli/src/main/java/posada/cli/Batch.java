@@ -46,6 +46,7 @@ import posada.formats.ledger.LedgerRow;
 import posada.formats.ledger.Standing;
 import posada.formats.ledger.Standings;
 import posada.formats.settings.Documents;
+import posada.formats.settings.EnvironmentDocument;
 
 /** The strands of a plan in a folder of output, with their ledger. One object works at a time. */
 final class Batch implements Closeable {
@@ -191,13 +192,9 @@ final class Batch implements Closeable {
     return in;
   }
 
-  private FrameJob job(PlanStrand s, FramePlan.Place at) throws IOException, ImportException {
-    String key =
-        s.sceneFile()
-            + Documents.write(
-                s.document().settings().environment() == null
-                    ? ""
-                    : s.document().settings().environment());
+  private RenderScene ready(PlanStrand s) throws IOException, ImportException {
+    EnvironmentDocument around = s.document().settings().environment();
+    String key = s.sceneFile() + (around == null ? "" : Documents.write(around));
     RenderScene scene = ready.get(key);
     if (scene == null) {
       scene = new RenderScene(scene(s).imported().scene(), workers);
@@ -205,9 +202,13 @@ final class Batch implements Closeable {
       scene = e == null ? scene : scene.withEnvironment(e);
       ready.put(key, scene);
     }
+    return scene;
+  }
+
+  private FrameJob job(PlanStrand s, FramePlan.Place at) throws IOException, ImportException {
     return new FrameJob(
         at.document(),
-        scene,
+        ready(s),
         null,
         at.folder(),
         new FrameJob.Machine(workers, System::nanoTime, SceneOptions::freeBytes, cache));
@@ -218,8 +219,7 @@ final class Batch implements Closeable {
     List<Preflight.Strand> all = new ArrayList<>();
     for (PlanStrand s : strands) {
       StrandDocument d = s.document();
-      all.add(PlanStrand.facts(d, scene(s).imported().report(), key(d)));
-      ready(s);
+      all.add(PlanStrand.facts(d, scene(s).imported().report(), key(d), ready(s)));
     }
     Path at = out;
     while (!Files.exists(at)) {
@@ -227,17 +227,6 @@ final class Batch implements Closeable {
     }
     return Preflight.check(
         all, Runtime.getRuntime().maxMemory(), Files.getFileStore(at).getUsableSpace());
-  }
-
-  /** Refuses what names a camera, a clip or an object that the scene does not have. */
-  private void ready(PlanStrand s) throws IOException, ImportException {
-    RenderScene scene = job(s, new FramePlan.Place(s.document(), out)).scene();
-    try {
-      scene.camera(s.document().camera());
-      scene.check(s.document().settings().settings());
-    } catch (IllegalArgumentException e) {
-      throw new IllegalArgumentException("strand " + s.name() + ": " + e.getMessage(), e);
-    }
   }
 
   private static String key(StrandDocument d) {
@@ -417,7 +406,7 @@ final class Batch implements Closeable {
         job.files().removeParts(f);
         if (job.files().complete(f, fingerprint)) {
           // Written when the batch was cut off last.
-          ledger.record(input, row(f, source, fingerprint, null));
+          ledger.record(input, row(f, source, fingerprint, null, false));
           sum.rendered++;
           sum.bytes += job.files().bytes(f);
         } else {
@@ -438,7 +427,7 @@ final class Batch implements Closeable {
         return false;
       }
       for (int f : left) {
-        ledger.record(input, row(f, source, fingerprint, f == left.get(0) ? done : null));
+        ledger.record(input, row(f, source, fingerprint, done, f == left.get(0)));
         sum.bytes += done.bytes();
       }
       sum.rendered++;
@@ -448,9 +437,11 @@ final class Batch implements Closeable {
     }
 
     /**
-     * @param done null for a copy, or if it was there
+     * @param done null if its files were there
+     * @param rendered false for a copy
      */
-    private LedgerRow row(int frame, int source, String fingerprint, FrameJob.Done done)
+    private LedgerRow row(
+        int frame, int source, String fingerprint, FrameJob.Done done, boolean rendered)
         throws IOException {
       double noise = done == null ? Double.NaN : done.report().noise();
       return new LedgerRow(
@@ -463,7 +454,7 @@ final class Batch implements Closeable {
           done == null ? null : done.met(),
           fingerprint,
           basis,
-          done == null ? null : done.seconds(),
+          rendered ? done.seconds() : null,
           done == null ? 0 : done.samples(),
           Double.isFinite(noise) ? noise : null,
           job.files().bytes(frame),

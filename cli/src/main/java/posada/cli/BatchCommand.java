@@ -177,12 +177,11 @@ final class BatchCommand {
     public void written(PlanStrand s, int frame, FrameJob.Done done) {
       System.err.printf(
           Locale.ROOT,
-          "%s%s frame %d  %.1f s%s%n",
+          "%s%s frame %d  %.1f s%n",
           terminal ? "\r\033[K" : "",
           s.name(),
           frame,
-          done.seconds(),
-          done.files().size() > 0 ? "" : "");
+          done.seconds());
     }
 
     @Override

@@ -29,6 +29,7 @@ public record Finding(
     NOISE_IN_BLUR,
     MEMORY,
     DISK,
-    SAME_FOLDER
+    SAME_FOLDER,
+    NOT_IN_SCENE
   }
 }

@@ -29,6 +29,7 @@ public final class Preflight {
    * @param folder in which its files will lie, folded as file systems fold names
    * @param memoryBytes that a frame takes with its scene
    * @param frameBytes that a frame's files take at the most
+   * @param notInScene what is named and not in the scene, as a sentence; null if all is there
    */
   public record Strand(
       String shot,
@@ -44,7 +45,8 @@ public final class Preflight {
       String fault,
       String folder,
       long memoryBytes,
-      long frameBytes) {}
+      long frameBytes,
+      String notInScene) {}
 
   /**
    * Returns what is wrong with a batch, errors first.
@@ -128,6 +130,9 @@ public final class Preflight {
   }
 
   private static void scene(Strand s, List<Finding> all) {
+    if (s.notInScene != null) {
+      all.add(finding(Severity.ERROR, Rule.NOT_IN_SCENE, s, s.notInScene));
+    }
     if (!s.missing.isEmpty()) {
       String text =
           "The scene refers to files that are not there: "

@@ -33,7 +33,8 @@ class PreflightTest {
         null,
         "p/" + shot,
         1_000_000_000,
-        1_000_000);
+        1_000_000,
+        null);
   }
 
   /** The same strand with some of it changed. */
@@ -53,7 +54,8 @@ class PreflightTest {
         pattern.contains("{frame") ? null : "no name",
         s.folder(),
         s.memoryBytes(),
-        s.frameBytes());
+        s.frameBytes(),
+        s.notInScene());
   }
 
   private static Preflight.Strand with(Preflight.Strand s, UnaryOperator<RenderSettings> change) {
@@ -71,7 +73,8 @@ class PreflightTest {
         s.fault(),
         s.folder(),
         s.memoryBytes(),
-        s.frameBytes());
+        s.frameBytes(),
+        s.notInScene());
   }
 
   private static List<Rule> rules(Preflight.Strand... strands) {

@@ -1,6 +1,7 @@
 package posada.formats.batch;
 
 import java.util.List;
+import java.util.stream.Collectors;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.plan.Preflight;
@@ -30,8 +31,10 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
    * Returns what is known of a strand before it is rendered.
    *
    * @param folder in which all its versions lie, folded as file systems fold names
+   * @param scene in which what it names is looked up; null if only the report is there
    */
-  public static Preflight.Strand facts(StrandDocument d, SceneReport report, String folder) {
+  public static Preflight.Strand facts(
+      StrandDocument d, SceneReport report, String folder, RenderScene scene) {
     RenderDocument settings = d.settings();
     List<CameraLine> cameras = report.cameras();
     String fault = null;
@@ -56,7 +59,26 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
         fault,
         folder,
         report.memoryBytes() + RenderScene.filmBytes(d.width(), d.height(), settings.settings()),
-        frameBytes);
+        frameBytes,
+        notInScene(d, cameras, scene));
+  }
+
+  private static String notInScene(StrandDocument d, List<CameraLine> cameras, RenderScene scene) {
+    if (cameras.stream().noneMatch(c -> c.name().equals(d.camera()))) {
+      return "There is no camera \""
+          + d.camera()
+          + "\" in the scene; there are "
+          + cameras.stream().map(CameraLine::name).collect(Collectors.joining(", "))
+          + ".";
+    }
+    try {
+      if (scene != null) {
+        scene.check(d.settings().settings());
+      }
+      return null;
+    } catch (IllegalArgumentException e) {
+      return e.getMessage() + ".";
+    }
   }
 
   /** The frames over which all animations play; null if none does, or not all play. */

@@ -133,10 +133,6 @@ public final class FrameJob {
     return files;
   }
 
-  public RenderScene scene() {
-    return scene;
-  }
-
   /** Returns true if the frames need light that is baked before the first of them. */
   public static boolean bakes(StrandDocument d) {
     return d.settings().recipe().irradiance().use();

@@ -78,7 +78,7 @@ public class StrandPlan {
   }
 
   private static Preflight.Strand facts(Ready s, StrandDocument d) {
-    return PlanStrand.facts(d, s.revision().report(), s.key());
+    return PlanStrand.facts(d, s.revision().report(), s.key(), null);
   }
 
   /** Returns the next version, from one on, whose folder is not taken by files of others. */
