@@ -29,6 +29,7 @@ export type Strand = components['schemas']['Strand'];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
 export type RunStrand = components['schemas']['RunStrand'];
 export type FrameLine = components['schemas']['FrameLine'];
+export type StrandFrames = components['schemas']['StrandFrames'];
 export type StrandLedger = components['schemas']['StrandLedger'];
 export type Marking = components['schemas']['Marking'];
 export type Frames = components['schemas']['Frames'];
@@ -155,16 +156,14 @@ export const livePicture = (
 
 export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
 
-/** @param stamp changes with the frame's content, so that no old picture is shown for it */
 export function framePicture(
   id: number,
   frame: number,
-  options: { channel?: Channel; stops?: number; most?: number; stamp?: string | null } = {},
+  options: { channel?: Channel; stops?: number; most?: number } = {},
 ) {
-  const { channel = 'colour', stops = 0, most = 1920, stamp = '' } = options;
-  const url = urlOf('/api/runs/strands/{id}/frames/{frame}/picture', {
+  const { channel = 'colour', stops = 0, most = 1920 } = options;
+  return urlOf('/api/runs/strands/{id}/frames/{frame}/picture', {
     path: { id, frame },
     query: { channel, stops, most },
   });
-  return `${url}&of=${stamp ?? ''}`;
 }

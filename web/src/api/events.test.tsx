@@ -5,7 +5,7 @@ import { afterEach, beforeEach, describe, expect, it } from 'vitest';
 import { closePage, FakeServer, openPage, RUN, SHOT, show, Stream } from '../test/page';
 import { HealthBar } from '../shell/HealthBar';
 import RunStation from '../run/RunStation';
-import type { FrameLine, RunStrand } from './client';
+import type { FrameLine, RunStrand, StrandFrames } from './client';
 import { useServerEvents } from './events';
 
 const stream = () => Stream.all[0]!;
@@ -32,6 +32,21 @@ const line = (frame: number, part: Partial<FrameLine>): FrameLine => ({
   ...part,
 });
 
+const LETTERS = { WAITING: 'W', RENDERING: 'R', FRESH: 'F', FAILED: 'X', SKIPPED: '-' };
+
+/** Frames as the server tells them. */
+const told = (lines: FrameLine[]): StrandFrames => ({
+  frames: lines.map((l) => l.frame).join(),
+  states: lines.map((l) => LETTERS[l.state]).join(''),
+  seconds: lines.map((l) => l.seconds ?? 0),
+  failures: lines.flatMap((l) =>
+    l.failure
+      ? [{ frame: l.frame, attempts: 1, setAside: l.state === 'FAILED', text: l.failure }]
+      : [],
+  ),
+  newest: lines.filter((l) => l.state === 'FRESH').map((l) => l.frame),
+});
+
 describe('a run as it is pushed', () => {
   let server: FakeServer;
   let ledger: FrameLine[];
@@ -49,7 +64,7 @@ describe('a run as it is pushed', () => {
     server = new FakeServer()
       .on('GET /api/runs/strands?production=1', () => ({ body: runs }))
       .on('GET /api/shots?production=1', [SHOT])
-      .on('GET /api/runs/strands/5/frames', () => ({ body: ledger }));
+      .on('GET /api/runs/strands/5/frames', () => ({ body: told(ledger) }));
   });
   afterEach(closePage);
 

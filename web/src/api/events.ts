@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Events, FrameLine, RunStrand } from './client';
+import { withLine } from './frames';
 import {
   healthQuery,
   runFramesQuery,
@@ -13,7 +14,7 @@ import { LEAVE, openStream, type Heard } from './stream';
 
 function putStrand(run: RunStrand) {
   const frames = queryClient.getQueryData(runFramesQuery(run.id).queryKey);
-  if (frames && frames.length !== run.planned) {
+  if (frames && frames.lines.length !== run.planned) {
     void queryClient.invalidateQueries({ queryKey: ['frames of', run.id] });
   }
   queryClient.setQueryData(runStrandsQuery(run.productionId).queryKey, (all) => {
@@ -31,9 +32,7 @@ function putStrand(run: RunStrand) {
 }
 
 function putLine(strandId: number, line: FrameLine) {
-  queryClient.setQueryData(runFramesQuery(strandId).queryKey, (all) =>
-    all?.map((l) => (l.frame === line.frame ? line : l)),
-  );
+  queryClient.setQueryData(runFramesQuery(strandId).queryKey, (all) => all && withLine(all, line));
 }
 
 const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {

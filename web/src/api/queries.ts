@@ -7,6 +7,7 @@ import {
   useQuery,
 } from '@tanstack/react-query';
 import { useLocation } from 'react-router';
+import { runFrames } from './frames';
 import {
   answer,
   api,
@@ -102,7 +103,10 @@ export const runFramesQuery = (run: number | undefined) =>
     queryFn:
       run === undefined
         ? skipToken
-        : ({ signal }) => answer(api.GET('/api/runs/strands/{id}/frames', { ...at(run), signal })),
+        : async ({ signal }) =>
+            runFrames(
+              await answer(api.GET('/api/runs/strands/{id}/frames', { ...at(run), signal })),
+            ),
   });
 
 /** The part of a request that names what it is about. */

@@ -1,5 +1,6 @@
 import { useMemo, useState } from 'react';
-import { framePicture, type Channel, type FrameLine, type RunStrand } from '../api/client';
+import { framePicture, type Channel, type RunStrand } from '../api/client';
+import type { RunLine } from '../api/frames';
 import { useRunFrames, useRunStrands } from '../api/queries';
 import type { Track } from '../picture/playback';
 import { PlayerCanvas } from '../picture/PlayerCanvas';
@@ -20,7 +21,7 @@ export default function ReviewStation() {
   const choose = useChooseRun();
   const go = useGo();
   const run = current ?? runs?.find((r) => r.fresh > 0);
-  const ledger = useRunFrames(run?.id).data;
+  const ledger = useRunFrames(run?.id).data?.lines;
   if (!runs || (run && !ledger)) {
     return <main />;
   }
@@ -52,7 +53,7 @@ export default function ReviewStation() {
   return <Watching key={run.id} run={run} runs={runs} fresh={fresh} />;
 }
 
-function Watching({ run, runs, fresh }: { run: RunStrand; runs: RunStrand[]; fresh: FrameLine[] }) {
+function Watching({ run, runs, fresh }: { run: RunStrand; runs: RunStrand[]; fresh: RunLine[] }) {
   const frame = usePlayhead();
   const [channel, setChannel] = useState<Channel>('colour');
   const [report, setReport] = useState<PlayerReport>({ rate: null, dropped: 0, ready: 0 });
@@ -69,12 +70,9 @@ function Watching({ run, runs, fresh }: { run: RunStrand; runs: RunStrand[]; fre
     }),
     [frames, run.settings.frameRate, inPoint, outPoint],
   );
-  const marks = useMemo(() => new Map(fresh.map((l) => [l.frame, l.fingerprint])), [fresh]);
   const most = fit ? 1280 : 16384;
   const urls = useMemo(
-    () => frames.map((f) => framePicture(run.id, f, { channel, stops, most, stamp: marks.get(f) })),
-    // The marks change with the frames.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    () => frames.map((f) => framePicture(run.id, f, { channel, stops, most })),
     [frames, run.id, channel, stops, most],
   );
   return (

@@ -146,21 +146,29 @@ function Skylines({ all, current }: { all: RunStrand[]; current: RunStrand }) {
 }
 
 function StrandSkyline({ run }: { run: RunStrand }) {
-  return <Skyline columns={useRunFrames(run.id).data ?? []} className="h-5 w-full" />;
+  return <Skyline columns={useRunFrames(run.id).data?.lines ?? []} className="h-5 w-full" />;
 }
 
+/** What a frame took; one that was there, or is a copy, took nothing. */
+const took = (seconds: number | null | undefined) => (seconds ? duration(seconds) : 'copied');
+
 function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
-  const ledger = useRunFrames(run.id).data ?? [];
+  const frames = useRunFrames(run.id).data;
+  const ledger = frames?.lines ?? [];
   const progress = useProgress();
   const choose = useChooseRun();
   const now = progress?.strandId === run.id ? progress : null;
-  const landed = ledger.filter((l) => l.state === 'FRESH');
+  const seconds = new Map(ledger.map((l) => [l.frame, l.seconds]));
+  const landed = frames?.newest ?? [];
   const failures = [
     ...run.bakes.filter(failed).map((b) => ({ what: 'Baked light', why: b.failure })),
-    ...ledger.filter(failed).map((l) => ({ what: `Frame ${l.frame}`, why: l.failure })),
+    ...(frames?.failures ?? []).map((f) => ({
+      what: `Frame ${f.frame}`,
+      why: f.setAside ? f.text : `${f.text} It is tried again.`,
+    })),
   ];
-  const watch = (l: FrameLine) => {
-    playhead.to(l.frame);
+  const watch = (frame: number) => {
+    playhead.to(frame);
     choose(run, { station: 'review' });
   };
   return (
@@ -202,26 +210,26 @@ function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
         className="grid min-h-0 flex-1 auto-rows-max grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-x-3 gap-y-2 overflow-auto pb-4"
         aria-label="Finished frames"
       >
-        {landed.map((l) => (
+        {landed.map((frame) => (
           <li
-            key={l.frame}
+            key={frame}
             className="[contain-intrinsic-size:150px_110px] [content-visibility:auto]"
           >
             <button
               className="block w-full text-left"
-              onClick={() => watch(l)}
-              title={`Look at frame ${l.frame} in Review`}
+              onClick={() => watch(frame)}
+              title={`Look at frame ${frame} in Review`}
             >
               <img
-                src={framePicture(run.id, l.frame, { most: 320, stamp: l.fingerprint })}
-                alt={`Frame ${l.frame}`}
+                src={framePicture(run.id, frame, { most: 320 })}
+                alt={`Frame ${frame}`}
                 loading="lazy"
                 className="w-full bg-bg"
                 style={{ aspectRatio: `${run.settings.width} / ${run.settings.height}` }}
               />
               <span className="fig flex justify-between pt-0.5">
-                <span>{l.frame}</span>
-                <span className="text-t2">{l.seconds !== null && duration(l.seconds)}</span>
+                <span>{frame}</span>
+                <span className="text-t2">{took(seconds.get(frame))}</span>
               </span>
             </button>
           </li>

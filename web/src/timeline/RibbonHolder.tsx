@@ -94,7 +94,7 @@ export function RibbonHolder() {
   const shots = useShots().data;
   const revision = useCurrentRevision();
   const run = useCurrentRun();
-  const ledger = useRunFrames(run?.id).data;
+  const ledger = useRunFrames(run?.id).data?.lines;
   const rate = useProduction().data?.frameRate ?? 24;
 
   const model = useMemo<Model>(() => {

@@ -134,20 +134,19 @@ class KilledServerTest {
           assertEquals(before.get(png), after.get(png), png);
         }
       }
-      for (JsonNode line : json(server.get("/api/runs/strands/" + run + "/frames"))) {
-        assertEquals("FRESH", line.get("state").asString());
-      }
+      JsonNode frames = json(server.get("/api/runs/strands/" + run + "/frames"));
+      assertEquals("F".repeat(12), frames.get("states").asString());
     }
   }
 
   private static JsonNode inWork(ServerProcess server, long run) throws Exception {
     long end = System.nanoTime() + 60_000_000_000L;
     while (true) {
-      JsonNode line = json(server.get("/api/runs/strands/" + run + "/frames")).get(0);
-      if (line != null && line.get("state").asString().equals("RENDERING")) {
-        return line;
+      JsonNode frames = json(server.get("/api/runs/strands/" + run + "/frames"));
+      if (frames.get("states").asString().startsWith("R")) {
+        return frames;
       }
-      assertTrue(System.nanoTime() < end, "not in work: " + line);
+      assertTrue(System.nanoTime() < end, "not in work: " + frames);
       Thread.sleep(50);
     }
   }
@@ -163,7 +162,16 @@ class KilledServerTest {
       server.stop();
     }
     try (ServerProcess server = new ServerProcess(home)) {
-      assertEquals(1, inWork(server, run).get("attempts").asInt());
+      inWork(server, run);
+      // After three attempts it would have been set aside.
+      server.stop();
+    }
+    try (ServerProcess server = new ServerProcess(home)) {
+      inWork(server, run);
+      server.stop();
+    }
+    try (ServerProcess server = new ServerProcess(home)) {
+      inWork(server, run);
     }
   }
 
@@ -174,7 +182,7 @@ class KilledServerTest {
       waitFor(server, run, 1);
       long start = System.nanoTime();
       server.post("/api/runs/strands/" + run + "/cancel", "{}");
-      while (server.get("/api/runs/strands/" + run + "/frames").contains("RENDERING")) {
+      while (server.get("/api/runs/strands/" + run + "/frames").contains("R")) {
         assertTrue(System.nanoTime() - start < 30_000_000_000L, "cancel hangs");
         Thread.sleep(20);
       }

@@ -62,6 +62,7 @@ create table task (
   failure varchar(2000),
   lease varchar(36),
   lease_until timestamp(3),
+  ended_at timestamp(3),
   unique (strand_id, kind, frame)
 );
 insert into task (strand_id, kind, frame, source, rank, state, attempts, seconds, share_cut, fingerprint, failure)
@@ -70,6 +71,8 @@ insert into task (strand_id, kind, frame, source, rank, state, attempts, seconds
 insert into task (strand_id, kind, rank, state, attempts, seconds, points, failure)
   select run_id, 'BAKE', 0, state, attempts, seconds, points, failure from bake;
 create index task_by_state on task(strand_id, state, rank);
+create index task_by_source on task(strand_id, source);
+create index task_by_end on task(strand_id, ended_at);
 create table tally as
   select strand_id, count(*) as total, sum(case state when 'FRESH' then 1 else 0 end) as fresh,
     sum(case state when 'FAILED' then 1 else 0 end) as failed,

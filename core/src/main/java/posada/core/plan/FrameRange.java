@@ -28,6 +28,32 @@ public record FrameRange(List<Integer> frames) {
   }
 
   /**
+   * Refuses what {@link #parse} refuses, without listing the frames where that can be told so.
+   *
+   * @throws IllegalArgumentException as it does
+   */
+  public static void check(String text) {
+    long most = 0;
+    for (String part : text.split(",", -1)) {
+      Matcher m = PART.matcher(part.strip());
+      if (!m.matches() || m.group(2) != null && Integer.parseInt(m.group(2)) < number(m, 1)) {
+        most = Long.MAX_VALUE;
+        break;
+      }
+      int step = m.group(3) == null ? 1 : Integer.parseInt(m.group(3));
+      most +=
+          step < 1 ? MAX_FRAMES : m.group(2) == null ? 1 : (number(m, 2) - number(m, 1)) / step + 1;
+    }
+    if (most >= MAX_FRAMES) {
+      parse(text);
+    }
+  }
+
+  private static int number(Matcher m, int group) {
+    return Integer.parseInt(m.group(group));
+  }
+
+  /**
    * Reads a range.
    *
    * @throws IllegalArgumentException if a part cannot be read, runs backwards or steps by 0, naming

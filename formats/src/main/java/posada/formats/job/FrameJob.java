@@ -21,6 +21,7 @@ import posada.core.parallel.Workers;
 import posada.core.scene.Digest;
 import posada.core.settings.Crop;
 import posada.core.settings.Denoising;
+import posada.core.settings.Layer;
 import posada.core.settings.Moment;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.Brightness;
@@ -204,9 +205,21 @@ public final class FrameJob {
     return l == null ? null : scene.withBakedLight(l);
   }
 
-  /** Finds the regions of all frames, which may be of one size; false if it was stopped. */
+  private Crop region(int frame) {
+    Layer.Region asked = settings.layer().region();
+    if (settings.crop() != null || asked == null) {
+      return settings.crop();
+    }
+    return asked.fixed() != null ? asked.fixed() : regions.get(frame);
+  }
+
+  /**
+   * Finds the regions of all frames that follow objects, which may be of one size; false if it was
+   * stopped.
+   */
   private boolean findRegions(Stop stop) throws IOException, ImportException {
-    if (!regions.isEmpty()) {
+    Layer.Region asked = settings.layer().region();
+    if (!regions.isEmpty() || settings.crop() != null || asked == null || asked.fixed() != null) {
       return true;
     }
     List<Moment> moments = document.moments();
@@ -251,7 +264,7 @@ public final class FrameJob {
     } catch (Stop.Stopped e) {
       return null;
     }
-    FrameContent.Input input = content.at(document.rate().moment(frame), regions.get(frame));
+    FrameContent.Input input = content.at(document.rate().moment(frame), region(frame));
     Delivery d = document.settings().delivery();
     input
         .parts()
@@ -328,7 +341,7 @@ public final class FrameJob {
             moment,
             document.width(),
             document.height(),
-            settings.with(regions.get(source)),
+            settings.with(region(source)),
             machine.workers,
             stop,
             machine.freeBytes);

@@ -51,7 +51,7 @@ public record StrandDocument(
       throw new IllegalArgumentException(
           "schema must be " + SCHEMA + " (got " + schema + "): the document is of another version");
     }
-    FrameRange.parse(frames);
+    FrameRange.check(frames);
   }
 
   public FrameRate rate() {

@@ -41,13 +41,19 @@ public class LedgerService {
   /** Milliseconds between two words about strands that are being rendered. */
   private static final long TELL_EVERY = 1500;
 
+  private static final long MILLIS_PER_FRAME = 1;
+
   private final LedgerRepository rows;
   private final StrandPlan plan;
   private final SceneLibrary library;
   private final RenderThreads pool;
   private final EventHub events;
   private final Map<Key, Standings> known = new ConcurrentHashMap<>();
-  private final Set<Key> told = ConcurrentHashMap.newKeySet();
+
+  /** Strands of which frames were written, and when that may be told. */
+  private final Map<Key, Long> told = new ConcurrentHashMap<>();
+
+  private final Map<Key, Long> next = new ConcurrentHashMap<>();
   private final Set<Key> comparing = ConcurrentHashMap.newKeySet();
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(r -> new Thread(r, "ledger"));
@@ -161,16 +167,23 @@ public class LedgerService {
     rows.put(shot, layer, row.of(input, rows.keep(input.things())));
     Key key = new Key(shot, layer);
     known.computeIfPresent(key, (k, s) -> s.written(row) ? s : null);
-    told.add(key);
+    told.put(key, next.getOrDefault(key, 0L));
   }
 
   /** Tells every page how the strands stand of which frames were written lately. */
   @Scheduled(fixedDelay = TELL_EVERY)
   void tellWritten() {
-    for (Key key : Set.copyOf(told)) {
+    long now = System.currentTimeMillis();
+    for (Key key : Set.copyOf(told.keySet())) {
+      if (told.get(key) > now) {
+        continue;
+      }
       told.remove(key);
       try {
-        tell(key.shot, key.layer);
+        StrandLedger l = told(plan.ready(key.shot, key.layer));
+        events.publish(l);
+        // The longer a strand the more it takes to tell.
+        next.put(key, now + l.seconds().length * MILLIS_PER_FRAME);
       } catch (NotFoundException removed) {
         continue;
       }

@@ -6,11 +6,22 @@ import java.util.Set;
 
 /** How a frame of a run stands, or the baking of its light. */
 public enum FrameState {
-  WAITING,
-  RENDERING,
-  FRESH,
-  FAILED,
-  SKIPPED;
+  WAITING('W'),
+  RENDERING('R'),
+  FRESH('F'),
+  FAILED('X'),
+  SKIPPED('-');
+
+  private final char letter;
+
+  FrameState(char letter) {
+    this.letter = letter;
+  }
+
+  /** Returns the letter that stands for it where there are many. */
+  char letter() {
+    return letter;
+  }
 
   /** The one table of what may follow what. */
   private static final Map<FrameState, Set<FrameState>> NEXT =

@@ -30,7 +30,7 @@ class RunController {
   }
 
   @GetMapping("/api/runs/strands/{id}/frames")
-  List<FrameLine> frames(@PathVariable long id) {
+  StrandFrames frames(@PathVariable long id) {
     return runs.frames(id);
   }
 

@@ -80,8 +80,8 @@ public class RunService {
     return all;
   }
 
-  List<FrameLine> frames(long id) {
-    return tasks.lines(find(id).id());
+  StrandFrames frames(long id) {
+    return tasks.frames(find(id).id());
   }
 
   /** Starts the render of the first layer of a shot that is on. */

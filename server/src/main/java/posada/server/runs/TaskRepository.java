@@ -13,6 +13,7 @@ import static posada.server.storage.generated.Tables.TASK;
 
 import java.time.Clock;
 import java.time.LocalDateTime;
+import java.util.ArrayList;
 import java.util.Collection;
 import java.util.List;
 import java.util.Map;
@@ -24,6 +25,7 @@ import org.jooq.Field;
 import org.jooq.TableField;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
+import posada.core.plan.FrameRange;
 import posada.formats.ledger.FramePlan;
 import posada.server.storage.generated.tables.records.RunStrandRecord;
 import posada.server.storage.generated.tables.records.TaskRecord;
@@ -40,6 +42,9 @@ class TaskRepository {
 
   /** What failed comes again behind everything else of its strand. */
   private static final int BEHIND_ALL = 1 << 24;
+
+  /** Failures and new frames that are told of a strand. */
+  private static final int MOST_FAILURES = 100, NEWEST = 60;
 
   private final DSLContext db;
   private final Clock clock = Clock.systemUTC();
@@ -103,11 +108,43 @@ class TaskRepository {
   }
 
   /** Returns the frames of a strand in order. */
-  List<FrameLine> lines(long strand) {
-    return db.selectFrom(TASK)
-        .where(TASK.STRAND_ID.eq(strand), TASK.KIND.eq(Task.Kind.FRAME.name()))
-        .orderBy(TASK.FRAME)
-        .fetch(TaskRepository::line);
+  StrandFrames frames(long strand) {
+    Condition these = TASK.STRAND_ID.eq(strand).and(TASK.KIND.eq(Task.Kind.FRAME.name()));
+    var rows =
+        db.select(TASK.FRAME, TASK.STATE, TASK.SECONDS)
+            .from(TASK)
+            .where(these)
+            .orderBy(TASK.FRAME)
+            .fetch();
+    List<Integer> frames = new ArrayList<>(rows.size());
+    StringBuilder states = new StringBuilder(rows.size());
+    double[] seconds = new double[rows.size()];
+    for (var r : rows) {
+      seconds[frames.size()] = r.value3() == null ? 0 : Math.round(r.value3() * 1e3) / 1e3;
+      states.append(FrameState.valueOf(r.value2()).letter());
+      frames.add(r.value1());
+    }
+    return new StrandFrames(
+        frames.isEmpty() ? "" : new FrameRange(frames).toString(),
+        states.toString(),
+        seconds,
+        db.selectFrom(TASK)
+            .where(these, TASK.FAILURE.isNotNull())
+            .orderBy(TASK.FRAME)
+            .limit(MOST_FAILURES)
+            .fetch(
+                r ->
+                    new StrandFrames.Failure(
+                        r.getFrame(),
+                        r.getAttempts(),
+                        r.getState().equals(FrameState.FAILED.name()),
+                        r.getFailure())),
+        db.select(TASK.FRAME)
+            .from(TASK)
+            .where(these, TASK.STATE.eq(FrameState.FRESH.name()))
+            .orderBy(TASK.ENDED_AT.desc().nullsLast(), TASK.FRAME.desc())
+            .limit(NEWEST)
+            .fetch(TASK.FRAME));
   }
 
   private static FrameLine line(TaskRecord r) {
@@ -398,6 +435,7 @@ class TaskRepository {
                 .set(TASK.STATE, to.name())
                 .set(TASK.FAILURE, failure)
                 .set(result)
+                .set(TASK.ENDED_AT, to == FrameState.FRESH ? LocalDateTime.now(clock) : null)
                 .where(
                     TASK.ID.eq(t.id()),
                     TASK.STATE.in(FrameState.before(to).stream().map(Enum::name).toList()))

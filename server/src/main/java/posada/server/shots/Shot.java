@@ -40,7 +40,7 @@ public record Shot(
     if (camera == null || frames == null || settings == null) {
       throw new IllegalArgumentException("a shot needs a camera, frames and settings");
     }
-    FrameRange.parse(frames);
+    FrameRange.check(frames);
     if (!List.of(25, 50, 100).contains(scale)) {
       throw new IllegalArgumentException("scale must be 25, 50 or 100 % (got " + scale + ")");
     }
