@@ -42,9 +42,11 @@ public record FrameRange(List<Integer> frames) {
       }
       int step = m.group(3) == null ? 1 : Integer.parseInt(m.group(3));
       most +=
-          step < 1 ? MAX_FRAMES : m.group(2) == null ? 1 : (number(m, 2) - number(m, 1)) / step + 1;
+          step < 1
+              ? MAX_FRAMES + 1
+              : m.group(2) == null ? 1 : (number(m, 2) - number(m, 1)) / step + 1;
     }
-    if (most >= MAX_FRAMES) {
+    if (most > MAX_FRAMES) {
       parse(text);
     }
   }

@@ -42,14 +42,14 @@ class LedgerRepository {
 
   /** Returns the rows of a strand. */
   LedgerRows of(long shot, long layer) {
-    return new RowsRepository(shot, layer);
+    return new StrandRowsRepository(shot, layer);
   }
 
   /** The rows of one strand. */
-  private final class RowsRepository implements LedgerRows {
+  final class StrandRowsRepository implements LedgerRows {
     private final Condition these;
 
-    private RowsRepository(long shot, long layer) {
+    private StrandRowsRepository(long shot, long layer) {
       these = LEDGER.SHOT_ID.eq(shot).and(LEDGER.LAYER_ID.eq(layer));
     }
 

@@ -11,6 +11,8 @@ import static posada.server.storage.generated.Tables.RUN;
 import static posada.server.storage.generated.Tables.RUN_STRAND;
 import static posada.server.storage.generated.Tables.TASK;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -36,8 +38,14 @@ import posada.server.storage.generated.tables.records.TaskRecord;
 @Repository
 class RunRepository {
   private static final Logger LOG = LoggerFactory.getLogger(RunRepository.class);
+  private static final int MOST_DOCUMENTS = 5000;
+
   private final DSLContext db;
   private final Clock clock = Clock.systemUTC();
+
+  /** Documents by their text: a strand is asked for at every step of every frame. */
+  private final Cache<String, StrandDocument> documents =
+      Caffeine.newBuilder().maximumSize(MOST_DOCUMENTS).build();
 
   RunRepository(DSLContext db) {
     this.db = db;
@@ -252,7 +260,7 @@ class RunRepository {
             .selectFrom(TASK)
             .where(
                 TASK.KIND.eq(Task.Kind.BAKE.name()),
-                TASK.STRAND_ID.in(select(RUN_STRAND.ID).from(RUN_STRAND).where(which)))
+                TASK.STRAND_ID.in(rows.map(r -> r.get(RUN_STRAND.ID))))
             .fetch()
             .stream()
             .collect(groupingBy(TaskRecord::getStrandId, mapping(RunRepository::bake, toList())));
@@ -261,7 +269,7 @@ class RunRepository {
       RunStrandRecord r = row.into(RUN_STRAND);
       StrandDocument s;
       try {
-        s = Documents.read(r.getSettings(), StrandDocument.class);
+        s = documents.get(r.getSettings(), RunRepository::document);
       } catch (IllegalArgumentException e) {
         // One that cannot be read must not keep the others from being shown.
         LOG.error(
@@ -275,6 +283,10 @@ class RunRepository {
       all.add(strand(r, number, s, bakes.getOrDefault(r.getId(), List.of())));
     }
     return all;
+  }
+
+  private static StrandDocument document(String text) {
+    return Documents.read(text, StrandDocument.class);
   }
 
   private static RunStrand strand(RunStrandRecord r, int run, StrandDocument s, List<Bake> bakes) {

@@ -12,6 +12,7 @@ import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import posada.core.plan.Finding;
 import posada.core.plan.Finding.Severity;
+import posada.core.plan.FrameRange;
 import posada.core.trace.FrameContent;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.FrameJob;
@@ -81,7 +82,9 @@ public class RunService {
   }
 
   StrandFrames frames(long id) {
-    return tasks.frames(find(id).id());
+    RunStrand s = find(id);
+    List<Integer> all = FrameRange.parse(s.settings().frames()).frames();
+    return tasks.frames(id, all.subList(0, Math.min(all.size(), s.planned())));
   }
 
   /** Starts the render of the first layer of a shot that is on. */

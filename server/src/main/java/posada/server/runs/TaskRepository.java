@@ -14,11 +14,15 @@ import static posada.server.storage.generated.Tables.TASK;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Collection;
+import java.util.Collections;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Field;
@@ -42,6 +46,9 @@ class TaskRepository {
 
   /** What failed comes again behind everything else of its strand. */
   private static final int BEHIND_ALL = 1 << 24;
+
+  private static final List<String> NOT_WAITING =
+      Stream.of(FrameState.values()).filter(s -> s != FrameState.WAITING).map(Enum::name).toList();
 
   /** Failures and new frames that are told of a strand. */
   private static final int MOST_FAILURES = 100, NEWEST = 60;
@@ -107,26 +114,32 @@ class TaskRepository {
         .execute();
   }
 
-  /** Returns the frames of a strand in order. */
-  StrandFrames frames(long strand) {
+  /**
+   * Returns how the frames of a strand stand.
+   *
+   * @param frames that are planned, in order
+   */
+  StrandFrames frames(long strand, List<Integer> frames) {
     Condition these = TASK.STRAND_ID.eq(strand).and(TASK.KIND.eq(Task.Kind.FRAME.name()));
-    var rows =
-        db.select(TASK.FRAME, TASK.STATE, TASK.SECONDS)
-            .from(TASK)
-            .where(these)
-            .orderBy(TASK.FRAME)
-            .fetch();
-    List<Integer> frames = new ArrayList<>(rows.size());
-    StringBuilder states = new StringBuilder(rows.size());
-    double[] seconds = new double[rows.size()];
-    for (var r : rows) {
-      seconds[frames.size()] = r.value3() == null ? 0 : Math.round(r.value3() * 1e3) / 1e3;
-      states.append(FrameState.valueOf(r.value2()).letter());
-      frames.add(r.value1());
-    }
+    char[] states = new char[frames.size()];
+    Arrays.fill(states, FrameState.WAITING.letter());
+    double[] seconds = new double[frames.size()];
+    // Most of very many wait; they need not be fetched.
+    db.select(TASK.FRAME, TASK.STATE, TASK.SECONDS)
+        .from(TASK)
+        .where(these, TASK.STATE.in(NOT_WAITING))
+        .fetch()
+        .forEach(
+            r -> {
+              int i = Collections.binarySearch(frames, r.value1());
+              if (i >= 0) {
+                states[i] = FrameState.valueOf(r.value2()).letter();
+                seconds[i] = r.value3() == null ? 0 : Math.round(r.value3() * 1e3) / 1e3;
+              }
+            });
     return new StrandFrames(
         frames.isEmpty() ? "" : new FrameRange(frames).toString(),
-        states.toString(),
+        new String(states),
         seconds,
         db.selectFrom(TASK)
             .where(these, TASK.FAILURE.isNotNull())
@@ -260,35 +273,37 @@ class TaskRepository {
    * @param but tasks that are not wanted
    */
   List<Long> next(OpenRun run, int most, Collection<Long> but) {
-    if (run.comb) {
-      return db.select(TASK.ID)
-          .from(TASK)
-          .join(RUN_STRAND)
-          .on(RUN_STRAND.ID.eq(TASK.STRAND_ID))
-          .where(RUN_STRAND.RUN_ID.eq(run.id), RUNNING, TASK.ID.notIn(but), ready())
-          .orderBy(RUN_STRAND.PRIORITY.desc(), TASK.RANK, RUN_STRAND.ID)
-          .limit(most)
-          .fetch(TASK.ID);
-    }
-    List<Long> strands =
-        db.select(RUN_STRAND.ID)
+    var strands =
+        db.select(RUN_STRAND.ID, RUN_STRAND.PRIORITY)
             .from(RUN_STRAND)
             .where(RUN_STRAND.RUN_ID.eq(run.id), WITH_WORK)
             .orderBy(RUN_STRAND.PRIORITY.desc(), RUN_STRAND.ID)
-            .fetch(RUN_STRAND.ID);
-    for (long strand : strands) {
-      List<Long> next =
-          db.select(TASK.ID)
-              .from(TASK)
-              .where(TASK.STRAND_ID.eq(strand), TASK.ID.notIn(but), ready())
-              .orderBy(TASK.RANK)
-              .limit(most)
-              .fetch(TASK.ID);
-      if (!next.isEmpty()) {
-        return next;
+            .fetch();
+    List<Ranked> found = new ArrayList<>();
+    Integer priority = null;
+    for (var s : strands) {
+      boolean enough = run.comb ? !s.value2().equals(priority) : true;
+      if (!found.isEmpty() && enough) {
+        break;
       }
+      priority = s.value2();
+      found.addAll(next(s.value1(), most, but));
     }
-    return List.of();
+    // Of equal ranks those of earlier strands come first.
+    found.sort(Comparator.comparingInt(Ranked::rank));
+    return found.stream().limit(most).map(Ranked::id).toList();
+  }
+
+  private record Ranked(long id, int rank) {}
+
+  /** The order begins as the index does, so that no more tasks are looked at than are wanted. */
+  private List<Ranked> next(long strand, int most, Collection<Long> but) {
+    return db.select(TASK.ID, TASK.RANK)
+        .from(TASK)
+        .where(TASK.STRAND_ID.eq(strand), TASK.ID.notIn(but), ready())
+        .orderBy(TASK.STRAND_ID, TASK.STATE, TASK.RANK)
+        .limit(most)
+        .fetch(r -> new Ranked(r.value1(), r.value2()));
   }
 
   /**
