@@ -10,6 +10,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.FileTime;
 import java.util.Map;
+import java.util.Random;
 import java.util.TreeMap;
 import java.util.stream.Stream;
 import org.junit.jupiter.api.Test;
@@ -172,6 +173,122 @@ class KilledServerTest {
     }
     try (ServerProcess server = new ServerProcess(home)) {
       inWork(server, run);
+    }
+  }
+
+  /** The files of frames of which all files are there, and when they were written. */
+  private static Map<String, FileTime> whole(Path output) throws IOException {
+    Map<String, FileTime> all = Files.exists(output) ? files(output) : new TreeMap<>();
+    all.keySet().removeIf(f -> !f.endsWith(".exr") && !f.endsWith(".png"));
+    Map<String, FileTime> whole = new TreeMap<>(all);
+    whole
+        .keySet()
+        .removeIf(
+            f ->
+                !all.containsKey(
+                        f.replace("/beauty/", "/all/")
+                            .replace("_beauty.", "_all.")
+                            .replace(".png", ".exr"))
+                    || !all.containsKey(
+                        f.replace("/all/", "/beauty/")
+                            .replace("_all.", "_beauty.")
+                            .replace(".exr", ".png")));
+    return whole;
+  }
+
+  private static boolean running(ServerProcess server) throws Exception {
+    return server.get("/api/runs/strands?production=1").contains("\"state\":\"RUNNING\"");
+  }
+
+  /** Goes on with frames during which the server ended three times, if there are any. */
+  private static boolean resumed(ServerProcess server) throws Exception {
+    boolean any = false;
+    for (JsonNode s : json(server.get("/api/runs/strands?production=1"))) {
+      if (s.get("state").asString().equals("FAILED")) {
+        server.post("/api/runs/strands/" + s.get("id") + "/resume", "{}");
+        any = true;
+      }
+    }
+    return any;
+  }
+
+  /** Gives the recipe of all strands other samples, and starts them; returns the answer. */
+  private static JsonNode startAgain(ServerProcess server, int samples) throws Exception {
+    ObjectNode recipe = (ObjectNode) json(server.get("/api/recipes?production=1")).get(0);
+    ((ObjectNode) recipe.at("/document/sampling")).put("most", samples);
+    put(server, "/api/recipes/" + recipe.get("id").asLong(), recipe);
+    return json(server.post("/api/runs", "{\"productionId\":1,\"strands\":null,\"comb\":true}"));
+  }
+
+  /**
+   * Kills at random moments over runs of two strands, in which some frames are copies of others.
+   * {@code -Dposada.kills=100} kills more often.
+   */
+  @Test
+  void killsAtRandomMomentsLoseNothing() throws Exception {
+    int kills = Integer.getInteger("posada.kills", 10);
+    long seed = Long.getLong("posada.seed", System.nanoTime());
+    Random random = new Random(seed);
+    Path home = folder.resolve("home");
+    Path output = home.resolve("output");
+    int samples = 6;
+    try (ServerProcess server = new ServerProcess(home)) {
+      start(server, SmallScene.write(folder), 1);
+      JsonNode shot = json(server.get("/api/shots?production=1")).get(0);
+      ((ObjectNode) shot).put("frames", "1-20");
+      put(server, "/api/shots/" + shot.get("id").asLong(), shot);
+      long main = json(server.get("/api/layers?production=1")).get(0).get("id").asLong();
+      String twin = "{\"productionId\":1,\"name\":\"twin\",\"copyOf\":" + main + "}";
+      long layer = json(server.post("/api/layers", twin)).get("id").asLong();
+      put(
+          server,
+          "/api/strands?production=1",
+          json(
+              "[{\"id\":0,\"shotId\":"
+                  + shot.get("id")
+                  + ",\"layerId\":"
+                  + layer
+                  + ",\"on\":true,\"recipeId\":null,\"deliveryId\":null,\"passes\":null}]"));
+      while (running(server)) {
+        Thread.sleep(50);
+      }
+      assertEquals(2, startAgain(server, samples).size());
+    }
+    Map<String, FileTime> before = whole(output);
+    for (int k = 0; k < kills; k++) {
+      try (ServerProcess server = new ServerProcess(home)) {
+        if (!running(server)) {
+          assertEquals(2, startAgain(server, ++samples).size(), "seed " + seed);
+        }
+        Thread.sleep(random.nextInt(1500));
+        server.kill();
+      }
+      Map<String, FileTime> now = whole(output);
+      before.forEach(
+          (f, time) -> assertEquals(time, now.get(f), f + " was written again, seed " + seed));
+      before = now;
+    }
+    try (ServerProcess server = new ServerProcess(home)) {
+      long end = System.nanoTime() + 120_000_000_000L;
+      while (running(server) || resumed(server)) {
+        assertTrue(System.nanoTime() < end, "the run hangs, seed " + seed);
+        Thread.sleep(50);
+      }
+      for (JsonNode s : json(server.get("/api/runs/strands?production=1"))) {
+        assertEquals("DONE", s.get("state").asString(), s + ", seed " + seed);
+        String path = "/api/runs/strands/" + s.get("id") + "/frames";
+        String states = json(server.get(path)).get("states").asString();
+        assertTrue(states.matches("F+"), states);
+        for (int f = 1; f <= states.length(); f++) {
+          String picture = path + "/" + f + "/picture?most=64";
+          assertTrue(server.get(picture).length() > 100, picture + ", seed " + seed);
+        }
+      }
+      JsonNode ledger = json(server.get("/api/ledger?production=1"));
+      ledger.forEach(l -> assertEquals("F".repeat(20), l.get("states").asString()));
+      try (Stream<Path> all = Files.walk(output)) {
+        assertTrue(all.noneMatch(f -> f.toString().endsWith(".posada-part")), "seed " + seed);
+      }
     }
   }
 

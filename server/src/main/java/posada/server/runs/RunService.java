@@ -456,8 +456,11 @@ public class RunService {
         String print = tasks.line(s.id(), t.frame()).orElseThrow().fingerprint();
         complete = print != null && files.complete(t.frame(), print);
       }
-      if (complete || t.attempts() < MOST_ATTEMPTS) {
+      if (complete) {
         tasks.move(t, FrameState.WAITING, null);
+      } else if (t.attempts() < MOST_ATTEMPTS) {
+        // Behind the others, which go on even if it is what ends the server.
+        tasks.again(t.id(), "The server ended while this was in work.");
       } else {
         tasks.move(
             t,

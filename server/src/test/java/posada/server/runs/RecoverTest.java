@@ -75,7 +75,7 @@ class RecoverTest {
     holds(run, run, light(1));
     runs.recover();
     verify(dispatcher).clear();
-    verify(tasks).move(light(1), FrameState.WAITING, null);
+    verify(tasks).again(eq(light(1).id()), contains("server ended"));
     verify(dispatcher).changed();
   }
 
@@ -93,7 +93,7 @@ class RecoverTest {
     RunStrand run = run(RunState.RUNNING);
     holds(run, run, frame(1, 1), frame(2, 3));
     runs.recover();
-    verify(tasks).move(frame(1, 1), FrameState.WAITING, null);
+    verify(tasks).again(eq(frame(1, 1).id()), contains("server ended"));
     verify(tasks).move(eq(frame(2, 3)), eq(FrameState.FAILED), contains("ended 3 times"));
   }
 
@@ -125,7 +125,7 @@ class RecoverTest {
             eq(FrameState.WAITING),
             eq(FrameState.FAILED),
             contains("cannot be taken up: two files would share the name"));
-    verify(tasks).move(frame(1, 1), FrameState.WAITING, null);
+    verify(tasks).again(eq(frame(1, 1).id()), contains("server ended"));
   }
 
   /** The failing second one cleared what the first had asked for, and the frame went on. */
