@@ -146,6 +146,13 @@ export const previewFilm = (job: PreviewJob) =>
 
 export const runArchive = (id: number) => urlOf('/api/runs/strands/{id}/archive', { path: { id } });
 
+/** @param moment changes with the picture */
+export const inWorkPicture = (id: number, moment: string) =>
+  `${urlOf('/api/runs/strands/{id}/now', { path: { id } })}?at=${encodeURIComponent(moment)}`;
+
+export const reportTable = (run: number) =>
+  urlOf('/api/runs/{id}/report.csv', { path: { id: run } });
+
 export const livePicture = (
   id: number,
   viewer: string,

@@ -188,6 +188,27 @@ export const useAddShot = () =>
     onSuccess: () => again('shots'),
   });
 
+/** Makes a shot of each camera of a revision that has none. */
+export const useAddAllShots = () =>
+  useMutation({
+    mutationFn: (revisionId: number) =>
+      answer(api.POST('/api/shots/all', { body: { revisionId } })),
+    onSuccess: () => again('shots', 'strands', 'ledger'),
+  });
+
+/** Brings the shots of the open production into an order. */
+export const useOrderShots = () => {
+  const production = useProduction().data?.id;
+  return useMutation({
+    ...IN_ORDER,
+    mutationFn: (ids: number[]) =>
+      answer(
+        api.PUT('/api/shots/order', { params: { query: { production: production! } }, body: ids }),
+      ),
+    onSuccess: (all) => void queryClient.setQueryData(shotsQuery(production).queryKey, all),
+  });
+};
+
 /** Returns a shot as it is known by now. */
 export const shotNow = (id: number) =>
   queryClient
@@ -414,6 +435,13 @@ export const useStep = () =>
     mutationFn: ({ production, way }: { production: number; way: 'undo' | 'redo' }) =>
       answer(api.POST(`/api/productions/{id}/${way}`, at(production))),
     onSettled: () => queryClient.invalidateQueries(),
+  });
+
+/** What has become of a run that is over. */
+export const useRunReport = (run: number) =>
+  useQuery({
+    queryKey: ['report', run],
+    queryFn: ({ signal }) => answer(api.GET('/api/runs/{id}/report', { ...at(run), signal })),
   });
 
 /** What can be said to a run or to one of its strands. */

@@ -1,12 +1,15 @@
 import { useMemo, useRef, type KeyboardEvent } from 'react';
 import { cameraPicture, type RunStrand, type StrandLedger } from '../api/client';
 import {
+  useAddAllShots,
   useAddLayer,
   useChangeStrands,
   useFrames,
   useLedger,
+  useOrderShots,
   useProduction,
   useRevisions,
+  useShots,
 } from '../api/queries';
 import type { Layer, StrandView } from '../api/strands';
 import { SlowPicture } from '../picture/SlowPicture';
@@ -15,7 +18,9 @@ import { isOpen } from '../shell/batch';
 import { costOf } from '../shell/cost';
 import { bytes, count, duration, framesText } from '../shell/format';
 import { columnsOf, countsOf, countsText, toRender } from '../shell/ledger';
-import { useTell } from '../shell/Notices';
+import { useNotices, useTell } from '../shell/Notices';
+import { useUndo } from '../shell/undo';
+import { useCurrentRevision } from '../shell/current';
 import { Skyline } from '../timeline/Skyline';
 
 const COLUMN = 'w-[166px] min-w-[166px]';
@@ -107,6 +112,16 @@ export function BoardTable({
     [told],
   );
   const grid = useRef<HTMLTableElement>(null);
+  const { mutate: putOrder } = useOrderShots();
+  const tell = useTell();
+  const order = (at: number, by: number) => {
+    const ids = rows.flatMap((r) => r[0]?.shot.id ?? []);
+    const to = at + by;
+    if (to >= 0 && to < ids.length) {
+      ids.splice(to, 0, ...ids.splice(at, 1));
+      putOrder(ids, { onError: (e) => tell(e.message, { bad: true }) });
+    }
+  };
   const choose = (v: StrandView) =>
     go({ station: 'board', shot: v.shot.name, layer: v.layer.name });
   const keys = (e: KeyboardEvent) => {
@@ -174,10 +189,11 @@ export function BoardTable({
           </tr>
         </thead>
         <tbody>
-          {rows.map((r) => (
+          {rows.map((r, i) => (
             <ShotRow
               key={r[0]?.shot.id}
               strands={r}
+              move={(by) => order(i, by)}
               runs={runs}
               ledgers={ledgers}
               current={current}
@@ -187,7 +203,46 @@ export function BoardTable({
           ))}
         </tbody>
       </table>
+      <AddShots />
     </section>
+  );
+}
+
+/** Makes a shot of each camera of the current scene that has none yet. */
+function AddShots() {
+  const revision = useCurrentRevision();
+  const shots = useShots().data ?? [];
+  const revisions = useRevisions().data ?? [];
+  const add = useAddAllShots();
+  const { tell } = useNotices();
+  const undo = useUndo();
+  if (!revision) {
+    return null;
+  }
+  const scene = (id: number) => revisions.find((r) => r.id === id)?.scene;
+  const taken = shots.filter((s) => scene(s.revisionId) === revision.scene).map((s) => s.camera);
+  const left = revision.report.cameras.filter((c) => !taken.includes(c.name));
+  if (left.length === 0) {
+    return null;
+  }
+  const text = left.length === 1 ? 'the camera' : `${left.length} cameras`;
+  return (
+    <button
+      className="mt-3 min-h-6 text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
+      title={left.map((c) => c.name).join(', ')}
+      disabled={add.isPending}
+      onClick={() =>
+        add.mutate(revision.id, {
+          onSuccess: (made) =>
+            tell(`${made.length === 1 ? '1 shot is' : `${made.length} shots are`} made.`, {
+              action: { label: 'Undo', run: () => undo('undo') },
+            }),
+          onError: (e) => tell(e.message, { bad: true }),
+        })
+      }
+    >
+      Make shots of {text} of {revision.scene} that {left.length === 1 ? 'has' : 'have'} none
+    </button>
   );
 }
 
@@ -201,6 +256,22 @@ function Several({ name, some, toggle }: { name: string; some: StrandView[]; tog
       state={on ? true : mixed ? 'mixed' : false}
       onClick={() => toggle.put(some, !on)}
     />
+  );
+}
+
+function Arrow({ name, up, onClick }: { name: string; up?: boolean; onClick: () => void }) {
+  return (
+    <button
+      aria-label={name}
+      title={name}
+      tabIndex={-1}
+      className="grid h-6 w-6 place-items-center hover:text-t1"
+      onClick={onClick}
+    >
+      <svg width="8" height="5" aria-hidden="true">
+        <path d={up ? 'M0 5h8L4 0z' : 'M0 0h8L4 5z'} fill="currentColor" />
+      </svg>
+    </button>
   );
 }
 
@@ -300,6 +371,7 @@ function AddLayer({ like }: { like: Layer | undefined }) {
 }
 
 function ShotRow({
+  move,
   strands,
   runs,
   ledgers,
@@ -307,6 +379,8 @@ function ShotRow({
   toggle,
   choose,
 }: {
+  /** Takes the shot up or down. */
+  move: (by: number) => void;
   strands: StrandView[];
   runs: RunStrand[];
   ledgers: Ledgers;
@@ -321,7 +395,7 @@ function ShotRow({
   const on = strands.filter((v) => v.strand.on);
   const sums = sumOf(on, runs, ledgers);
   return (
-    <tr>
+    <tr className="group">
       <th scope="row" className="border-b border-line py-2.5 pr-3 text-left align-top font-normal">
         <span className="flex gap-2">
           <Several name={`shot ${shot.name}`} some={strands} toggle={toggle} />
@@ -333,6 +407,10 @@ function ShotRow({
           <span className="min-w-0">
             <span className="block truncate font-[640]">{shot.name}</span>
             <span className="fig block truncate text-t2">{shot.frames}</span>
+            <span className="flex gap-1 text-t3 opacity-0 group-hover:opacity-100 focus-within:opacity-100">
+              <Arrow name={`Move shot ${shot.name} up`} up onClick={() => move(-1)} />
+              <Arrow name={`Move shot ${shot.name} down`} onClick={() => move(1)} />
+            </span>
           </span>
         </span>
       </th>

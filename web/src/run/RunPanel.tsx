@@ -21,6 +21,8 @@ import { ClampedLight } from '../shell/ClampedLight';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useChooseRun } from '../shell/current';
+import { useTellingWhenDone } from '../shell/notify';
+import { Report } from './Report';
 
 import { SequenceFiles } from '../shell/SequenceFiles';
 
@@ -51,6 +53,7 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
   const command = useRunCommand();
   const tell = useTell();
   const choose = useChooseRun();
+  const [telling, toggleTelling] = useTellingWhenDone();
   const now = progress?.strandId === run.id ? progress : null;
   const open = all.filter(isOpen);
   const others = (useRunStrands().data ?? []).some((r) => isOpen(r) && r.runId !== run.runId);
@@ -183,6 +186,16 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
         </span>
       </Row>
       <SequenceFiles run={run} />
+      {open.length === 0 && <Report run={run.runId} />}
+      {open.length > 0 && (
+        <button
+          className="mt-3 min-h-6 text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
+          aria-pressed={telling}
+          onClick={() => void toggleTelling()}
+        >
+          {telling ? 'The browser says when it ends; stop that' : 'Say in the browser when it ends'}
+        </button>
+      )}
     </Panel>
   );
 }

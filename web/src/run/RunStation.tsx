@@ -8,6 +8,7 @@ import { duration, version } from '../shell/format';
 import { playhead } from '../shell/playhead';
 import { useInSight } from '../shell/useInSight';
 import { Skyline } from '../timeline/Skyline';
+import { InWork } from './InWork';
 import { RunPanel } from './RunPanel';
 
 export default function RunStation() {
@@ -210,6 +211,7 @@ function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
         className="grid min-h-0 flex-1 auto-rows-max grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-x-3 gap-y-2 overflow-auto pb-4"
         aria-label="Finished frames"
       >
+        {now && now.frame !== null && <InWork run={run} now={now} />}
         {landed.map((frame) => (
           <li
             key={frame}
@@ -234,7 +236,7 @@ function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
             </button>
           </li>
         ))}
-        {landed.length === 0 && (
+        {landed.length === 0 && !now && (
           <li className="col-span-full text-t3">Finished frames appear here.</li>
         )}
       </ul>

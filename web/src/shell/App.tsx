@@ -1,6 +1,7 @@
 import { lazy, Suspense, useState } from 'react';
 import { Navigate, Route, Routes } from 'react-router';
 import { useServerEvents } from '../api/events';
+import { useRunNotifications } from './notify';
 import { useProduction, useProductions } from '../api/queries';
 import { RibbonHolder } from '../timeline/RibbonHolder';
 import { LINE, STATIONS, useFollowingAddress, useGo, usePlace } from './address';
@@ -24,6 +25,7 @@ const ReviewStation = lazy(() => import('../review/ReviewStation'));
 
 export function App() {
   const connected = useServerEvents();
+  useRunNotifications();
   const productions = useProductions().data;
   const production = useProduction().data;
   const place = usePlace();

@@ -92,6 +92,12 @@ function column(
       break;
     case 'WAITING':
     case 'MISSING':
+      if (b.width < 4) {
+        // Outlines this close would look solid.
+        g.fillStyle = colours.t3;
+        g.fillRect(b.x, b.y, b.width, 1);
+        break;
+      }
       g.strokeStyle = colours.t3;
       g.lineWidth = 1;
       g.strokeRect(b.x + 0.5, b.y + 0.5, Math.max(0.5, b.width - 1), b.height - 1);

@@ -1,6 +1,10 @@
 package posada.server.runs;
 
+import java.io.IOException;
 import java.util.List;
+import org.springframework.http.ContentDisposition;
+import org.springframework.http.HttpHeaders;
+import org.springframework.http.ResponseEntity;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -22,6 +26,23 @@ class RunController {
   @GetMapping("/api/runs/strands")
   List<RunStrand> all(@RequestParam long production) {
     return runs.all(production);
+  }
+
+  @GetMapping("/api/runs/{id}/report")
+  RunReport report(@PathVariable long id) {
+    return runs.report(id);
+  }
+
+  /** What has become of each frame of a run, as a table. */
+  @GetMapping(path = "/api/runs/{id}/report.csv", produces = "text/csv")
+  ResponseEntity<String> table(@PathVariable long id) throws IOException {
+    StringBuilder out = new StringBuilder();
+    runs.report(id, out);
+    return ResponseEntity.ok()
+        .header(
+            HttpHeaders.CONTENT_DISPOSITION,
+            ContentDisposition.attachment().filename("run-" + id + ".csv").build().toString())
+        .body(out.toString());
   }
 
   @GetMapping("/api/runs/strands/{id}")

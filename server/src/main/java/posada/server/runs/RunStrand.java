@@ -57,6 +57,11 @@ public record RunStrand(
     return total - fresh - failed - skipped;
   }
 
+  /** Returns the number of frames that were rendered in this run. */
+  int rendered() {
+    return fresh - saved - copied;
+  }
+
   /** Returns true if the light that the frames wait for stands so. */
   boolean lightIs(FrameState state) {
     return bakes.stream().anyMatch(b -> b.state() == state);

@@ -7,6 +7,7 @@ import static org.jooq.impl.DSL.inline;
 import static org.jooq.impl.DSL.noCondition;
 import static org.jooq.impl.DSL.notExists;
 import static org.jooq.impl.DSL.selectOne;
+import static org.jooq.impl.DSL.sum;
 import static posada.server.storage.generated.Tables.RUN;
 import static posada.server.storage.generated.Tables.RUN_STRAND;
 import static posada.server.storage.generated.Tables.TASK;
@@ -22,6 +23,7 @@ import java.util.List;
 import java.util.Map;
 import java.util.Optional;
 import java.util.UUID;
+import java.util.function.Consumer;
 import java.util.stream.Stream;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
@@ -158,6 +160,43 @@ class TaskRepository {
             .orderBy(TASK.ENDED_AT.desc().nullsLast(), TASK.FRAME.desc())
             .limit(NEWEST)
             .fetch(TASK.FRAME));
+  }
+
+  /** Returns how often tasks of a run were taken beyond the first time. */
+  int retries(long run) {
+    return db.select(coalesce(sum(TASK.ATTEMPTS.minus(1)), inline(java.math.BigDecimal.ZERO)))
+        .from(TASK)
+        .join(RUN_STRAND)
+        .on(RUN_STRAND.ID.eq(TASK.STRAND_ID))
+        .where(RUN_STRAND.RUN_ID.eq(run), TASK.ATTEMPTS.gt(1))
+        .fetchSingle()
+        .value1()
+        .intValue();
+  }
+
+  /** Returns the frames of a run that took longest here, the longest first. */
+  List<RunReport.Slow> slowest(long run, int most) {
+    return db.select(RUN_STRAND.SHOT, RUN_STRAND.LAYER, TASK.FRAME, TASK.SECONDS)
+        .from(TASK)
+        .join(RUN_STRAND)
+        .on(RUN_STRAND.ID.eq(TASK.STRAND_ID))
+        .where(
+            RUN_STRAND.RUN_ID.eq(run),
+            TASK.KIND.eq(Task.Kind.FRAME.name()),
+            TASK.ENDED_AT.isNotNull(),
+            TASK.SECONDS.isNotNull())
+        .orderBy(TASK.SECONDS.desc())
+        .limit(most)
+        .fetch(r -> new RunReport.Slow(r.value1(), r.value2(), r.value3(), r.value4()));
+  }
+
+  /** Hears of each frame of a strand, in order. */
+  void each(long strand, Consumer<FrameLine> heard) {
+    db.selectFrom(TASK)
+        .where(TASK.STRAND_ID.eq(strand), TASK.KIND.eq(Task.Kind.FRAME.name()))
+        .orderBy(TASK.FRAME)
+        .fetch(TaskRepository::line)
+        .forEach(heard);
   }
 
   private static FrameLine line(TaskRecord r) {

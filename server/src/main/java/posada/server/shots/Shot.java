@@ -81,6 +81,24 @@ public record Shot(
         settings);
   }
 
+  /** Returns the same shot at another place. */
+  Shot at(int otherPlace) {
+    return new Shot(
+        id,
+        version,
+        revisionId,
+        name,
+        camera,
+        frames,
+        width,
+        height,
+        scale,
+        otherPlace,
+        recipeId,
+        deliveryId,
+        settings);
+  }
+
   /** Returns the same shot of another revision, with other numbers for recipe and delivery. */
   Shot at(long newRevision, long recipe, long delivery) {
     return new Shot(

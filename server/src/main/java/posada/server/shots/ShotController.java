@@ -47,6 +47,21 @@ class ShotController {
     return shots.add(s.revisionId(), s.camera());
   }
 
+  /** Which revision's cameras shots are made of. */
+  record AllCameras(long revisionId) {}
+
+  /** Makes a shot of each camera that has none. */
+  @PostMapping("/api/shots/all")
+  List<Shot> addAll(@RequestBody AllCameras c) {
+    return shots.addAll(c.revisionId());
+  }
+
+  /** Brings a production's shots into the order of the numbers. */
+  @PutMapping("/api/shots/order")
+  List<Shot> order(@RequestParam long production, @RequestBody List<Long> ids) {
+    return shots.order(production, ids);
+  }
+
   @PutMapping("/api/shots/{id}")
   Shot change(@PathVariable long id, @RequestBody Shot s) throws ImportException {
     if (s.id() != id) {

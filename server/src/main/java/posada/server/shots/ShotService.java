@@ -2,10 +2,13 @@ package posada.server.shots;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
@@ -147,6 +150,48 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     Shot changed = shots.change(s);
     recorded(r.productionId(), before, changed);
     return changed;
+  }
+
+  /** Adds a shot of each camera of a revision that no shot of its scene has; returns them. */
+  @Transactional
+  public List<Shot> addAll(long revisionId) {
+    Revision r = revision(revisionId);
+    Set<String> taken =
+        all(r.productionId()).stream()
+            .filter(s -> revision(s.revisionId()).scene().equals(r.scene()))
+            .map(Shot::camera)
+            .collect(Collectors.toSet());
+    List<Shot> made = new ArrayList<>();
+    for (CameraLine c : r.report().cameras()) {
+      if (!taken.contains(c.name())) {
+        made.add(add(revisionId, c.name()));
+      }
+    }
+    if (made.isEmpty()) {
+      throw new ConflictException(
+          "Every camera of " + r.scene() + " has a shot; add another one in Shots.");
+    }
+    return made;
+  }
+
+  /**
+   * Brings shots into an order.
+   *
+   * @param ids of the production's shots, the first first; those that are left out come last
+   */
+  @Transactional
+  public List<Shot> order(long production, List<Long> ids) {
+    List<Shot> all = new ArrayList<>(all(production));
+    all.sort(
+        Comparator.comparingInt(
+            s -> ids.contains(s.id()) ? ids.indexOf(s.id()) : ids.size() + s.place()));
+    for (int i = 0; i < all.size(); i++) {
+      Shot s = all.get(i);
+      if (s.place() != i) {
+        recorded(production, s, shots.change(s.at(i)));
+      }
+    }
+    return all(production);
   }
 
   /** Refuses a recipe or delivery, if there is one, that the production does not have. */

@@ -50,6 +50,7 @@ class FrameWorker {
   private final RenderThreads pool;
   private final EventHub events;
   private final StorageHealth storage;
+  private final InWork inWork;
   private volatile boolean stopping;
 
   FrameWorker(
@@ -57,12 +58,14 @@ class FrameWorker {
       LedgerService ledger,
       RenderThreads pool,
       EventHub events,
-      StorageHealth storage) {
+      StorageHealth storage,
+      InWork inWork) {
     this.runs = runs;
     this.ledger = ledger;
     this.pool = pool;
     this.events = events;
     this.storage = storage;
+    this.inWork = inWork;
   }
 
   /**
@@ -182,6 +185,7 @@ class FrameWorker {
     copies.forEach(c -> frames.add(c.frame()));
     FrameJob.Done done =
         job.render(task.source(), frames, true, stop, new Listener(s, task, most, stop));
+    inWork.forget();
     if (done == null) {
       keep(() -> runs.stopped(task, stopping));
       return;
@@ -246,6 +250,7 @@ class FrameWorker {
       }
       last = now;
       prolonged = prolong(task, prolonged);
+      inWork.show(strand.id(), renderer);
       double seconds = (now - start) / 1e9;
       double each =
           strand.secondsPerFrame() == null ? seconds / fraction : strand.secondsPerFrame();

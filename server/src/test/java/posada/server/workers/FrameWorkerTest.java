@@ -78,7 +78,8 @@ class FrameWorkerTest {
   private final EventHub events = mock(EventHub.class);
   private final RenderThreads pool = mock(RenderThreads.class);
   private final StorageHealth storage = mock(StorageHealth.class);
-  private final FrameWorker worker = new FrameWorker(runs, ledger, pool, events, storage);
+  private final FrameWorker worker =
+      new FrameWorker(runs, ledger, pool, events, storage, new InWork());
 
   @BeforeEach
   void allIsWell() {
