@@ -5,6 +5,7 @@ import {
   healthQuery,
   runFramesQuery,
   progressQuery,
+  putEstimate,
   putLedger,
   putPreview,
   queryClient,
@@ -28,6 +29,7 @@ function putStrand(run: RunStrand) {
   if (run.state !== 'RUNNING' && run.state !== 'PAUSED') {
     queryClient.setQueryData(progressQuery.queryKey, (p) => (p?.strandId === run.id ? null : p));
     void queryClient.invalidateQueries({ queryKey: ['frames of', run.id] });
+    void queryClient.invalidateQueries({ queryKey: ['estimates'] });
   }
 }
 
@@ -42,6 +44,7 @@ const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
   health: (h) => queryClient.setQueryData(healthQuery.queryKey, h),
   strand: putStrand,
   ledger: putLedger,
+  estimate: putEstimate,
   frame: (f) => putLine(f.strandId, f.line),
   progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),
   preview: putPreview,
@@ -50,6 +53,7 @@ const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
     void queryClient.invalidateQueries({ queryKey: ['steps'] });
     void queryClient.invalidateQueries({ queryKey: ['checks'] });
     void queryClient.invalidateQueries({ queryKey: ['ledger'] });
+    void queryClient.invalidateQueries({ queryKey: ['estimates'] });
   },
 };
 

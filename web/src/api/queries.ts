@@ -23,6 +23,7 @@ import {
   type Shot,
   type Marking,
   type Strand,
+  type StrandEstimate,
   type StrandLedger,
 } from './client';
 
@@ -148,6 +149,20 @@ export const useLayers = () => useQuery(layersQuery(useProduction().data?.id));
 export const useRecipes = () => useQuery(recipesQuery(useProduction().data?.id));
 export const useDeliveries = () => useQuery(deliveriesQuery(useProduction().data?.id));
 export const useStrands = () => useQuery(strandsQuery(useProduction().data?.id));
+/** What the strands that are on take; what is still tried out is pushed. */
+const estimatesQuery = (p?: number) =>
+  queryOptions({
+    queryKey: ['estimates', p],
+    queryFn: of(p, (o) => api.GET('/api/estimates', o)),
+  });
+export const useEstimates = () => useQuery(estimatesQuery(useProduction().data?.id));
+
+/** Takes over what a strand takes. */
+export function putEstimate(e: StrandEstimate) {
+  queryClient.setQueryData(estimatesQuery(e.productionId).queryKey, (all) =>
+    all?.map((o) => (o.shotId === e.shotId && o.layerId === e.layerId ? e : o)),
+  );
+}
 export const useLedger = () => useQuery(ledgerQuery(useProduction().data?.id));
 export const useRunStrands = () => useQuery(runStrandsQuery(useProduction().data?.id));
 export const useRunFrames = (run: number | undefined) => useQuery(runFramesQuery(run));
@@ -353,7 +368,7 @@ export const useChangeStrands = () => {
         ...some,
       ]);
     },
-    onSettled: () => again('strands', 'ledger'),
+    onSettled: () => again('strands', 'ledger', 'estimates'),
   });
 };
 
@@ -368,7 +383,7 @@ export const useStartStrands = () => {
       await changesArrived();
       return answer(api.POST('/api/runs', { body: { productionId: production!, ...body } }));
     },
-    onSuccess: () => again('runs', 'ledger'),
+    onSuccess: () => again('runs', 'ledger', 'estimates'),
   });
 };
 

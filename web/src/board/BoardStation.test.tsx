@@ -32,6 +32,7 @@ describe('the board', () => {
       .on('GET /api/runs/strands?production=1', [RUN])
       .on('GET /api/runs/checks?production=1', () => ({ body: found }))
       .on('GET /api/ledger?production=1', [])
+      .on('GET /api/estimates?production=1', [])
       .on('GET /api/passes', [
         { name: 'beauty', use: 'the picture' },
         { name: 'depth', use: 'what is where', holds: 'metres', units: 'm', cost: 'nothing' },

@@ -1,9 +1,15 @@
 import { useMemo, useRef, type KeyboardEvent } from 'react';
-import { cameraPicture, type RunStrand, type StrandLedger } from '../api/client';
+import {
+  cameraPicture,
+  type RunStrand,
+  type StrandEstimate,
+  type StrandLedger,
+} from '../api/client';
 import {
   useAddAllShots,
   useAddLayer,
   useChangeStrands,
+  useEstimates,
   useFrames,
   useLedger,
   useOrderShots,
@@ -15,8 +21,8 @@ import type { Layer, StrandView } from '../api/strands';
 import { SlowPicture } from '../picture/SlowPicture';
 import { useGo } from '../shell/address';
 import { isOpen } from '../shell/batch';
-import { costOf } from '../shell/cost';
-import { bytes, count, duration, framesText } from '../shell/format';
+import { isKnown, roughly, sumOf } from '../shell/estimate';
+import { bytes, count, framesText } from '../shell/format';
 import { columnsOf, countsOf, countsText, toRender } from '../shell/ledger';
 import { useNotices, useTell } from '../shell/Notices';
 import { useUndo } from '../shell/undo';
@@ -28,26 +34,31 @@ const COLUMN = 'w-[166px] min-w-[166px]';
 /** How strands stand, by their keys. */
 type Ledgers = Map<string, StrandLedger>;
 
+/** What strands take, by their keys. */
+type Estimates = Map<string, StrandEstimate>;
+
 /** What is still to be rendered of strands, and what that takes. */
-function sumOf(some: StrandView[], runs: RunStrand[], ledgers: Ledgers) {
-  const known = some.map((v) => ({ v, ledger: ledgers.get(keyOf(v)) }));
-  const left = known.map(({ ledger }) => (ledger ? toRender(countsOf([ledger])) : 0));
-  const costs = known.map(({ v }) => costOf(v, runs));
+function sumsOf(some: StrandView[], estimates: Estimates, ledgers: Ledgers) {
+  const known = some.flatMap((v) => estimates.get(keyOf(v)) ?? []);
+  const ledger = some.flatMap((v) => ledgers.get(keyOf(v)) ?? []);
   return {
-    frames: left.reduce((a, b) => a + b, 0),
-    seconds: left.every((n, i) => n === 0 || costs[i])
-      ? left.reduce((sum, n, i) => sum + (n ? n * costs[i]!.each + costs[i]!.baking : 0), 0)
-      : undefined,
-    bytes: known.reduce((sum, { ledger }) => sum + (ledger?.bytes ?? 0), 0),
+    frames: toRender(countsOf(ledger)),
+    seconds:
+      known.length === some.length && known.every(isKnown)
+        ? sumOf(known.map((e) => e.seconds)).value
+        : undefined,
+    bytes:
+      ledger.reduce((sum, l) => sum + l.bytes, 0) +
+      known.reduce((sum, e) => sum + e.bytes.value, 0),
   };
 }
 
-function Sums({ frames, seconds, bytes: disk }: ReturnType<typeof sumOf>) {
+function Sums({ frames, seconds, bytes: disk }: ReturnType<typeof sumsOf>) {
   return (
     <span className="fig">
       {frames === 0
         ? 'all fresh'
-        : `${count(frames)} to render${seconds === undefined ? '' : ` · ${duration(seconds)}`}`}
+        : `${count(frames)} to render${seconds === undefined ? '' : ` · ${roughly(seconds)}`}`}
       {disk > 0 && ` · ${bytes(disk)}`}
     </span>
   );
@@ -111,6 +122,11 @@ export function BoardTable({
     () => new Map(told?.map((l) => [`${l.shotId}-${l.layerId}`, l])),
     [told],
   );
+  const said = useEstimates().data;
+  const estimates = useMemo<Estimates>(
+    () => new Map(said?.map((e) => [`${e.shotId}-${e.layerId}`, e])),
+    [said],
+  );
   const grid = useRef<HTMLTableElement>(null);
   const { mutate: putOrder } = useOrderShots();
   const tell = useTell();
@@ -170,7 +186,7 @@ export function BoardTable({
                 {on.length} of {all.length} on
               </span>
               <span className="block pl-6 text-xs text-t2">
-                {on.length > 0 && <Sums {...sumOf(on, runs, ledgers)} />}
+                {on.length > 0 && <Sums {...sumsOf(on, estimates, ledgers)} />}
               </span>
             </th>
             {layers.map((l) => (
@@ -178,7 +194,7 @@ export function BoardTable({
                 key={l.id}
                 layer={l}
                 some={all.filter((v) => v.layer.id === l.id)}
-                runs={runs}
+                estimates={estimates}
                 ledgers={ledgers}
                 toggle={toggle}
               />
@@ -195,6 +211,7 @@ export function BoardTable({
               strands={r}
               move={(by) => order(i, by)}
               runs={runs}
+              estimates={estimates}
               ledgers={ledgers}
               current={current}
               toggle={toggle}
@@ -312,13 +329,13 @@ function Box({
 function LayerHead({
   layer,
   some,
-  runs,
+  estimates,
   ledgers,
   toggle,
 }: {
   layer: Layer;
   some: StrandView[];
-  runs: RunStrand[];
+  estimates: Estimates;
   ledgers: Ledgers;
   toggle: Switch;
 }) {
@@ -338,7 +355,7 @@ function LayerHead({
         {on.length > 0 && (
           <>
             {' · '}
-            <Sums {...sumOf(on, runs, ledgers)} />
+            <Sums {...sumsOf(on, estimates, ledgers)} />
           </>
         )}
       </span>
@@ -374,6 +391,7 @@ function ShotRow({
   move,
   strands,
   runs,
+  estimates,
   ledgers,
   current,
   toggle,
@@ -383,6 +401,7 @@ function ShotRow({
   move: (by: number) => void;
   strands: StrandView[];
   runs: RunStrand[];
+  estimates: Estimates;
   ledgers: Ledgers;
   current: StrandView | undefined;
   toggle: Switch;
@@ -393,7 +412,7 @@ function ShotRow({
   const first = Number(/\d+/.exec(shot.frames)?.[0] ?? 1);
   const asked = useFrames(shot.frames).data?.count ?? 0;
   const on = strands.filter((v) => v.strand.on);
-  const sums = sumOf(on, runs, ledgers);
+  const sums = sumsOf(on, estimates, ledgers);
   return (
     <tr className="group">
       <th scope="row" className="border-b border-line py-2.5 pr-3 text-left align-top font-normal">
@@ -420,6 +439,7 @@ function ShotRow({
           strand={v}
           runs={runs}
           ledger={ledgers.get(keyOf(v))}
+          estimate={estimates.get(keyOf(v))}
           count={asked}
           current={v === current}
           toggle={toggle}
@@ -438,6 +458,7 @@ function Cell({
   strand,
   runs,
   ledger,
+  estimate,
   count: asked,
   current,
   toggle,
@@ -446,6 +467,7 @@ function Cell({
   strand: StrandView;
   runs: RunStrand[];
   ledger: StrandLedger | undefined;
+  estimate: StrandEstimate | undefined;
   count: number;
   current: boolean;
   toggle: Switch;
@@ -457,7 +479,6 @@ function Cell({
   const columns = useMemo(() => (ledger ? columnsOf(ledger) : []), [ledger]);
   const counts = ledger && countsOf([ledger]);
   const left = counts ? toRender(counts) : asked;
-  const cost = costOf(strand, runs);
   return (
     <td role="gridcell" className="border-b border-line py-2 pr-2 align-top">
       <div
@@ -486,8 +507,8 @@ function Cell({
                 ? 'rendering'
                 : left === 0
                   ? bytes(ledger?.bytes ?? 0)
-                  : cost
-                    ? duration(cost.each * left + cost.baking)
+                  : estimate && isKnown(estimate)
+                    ? roughly(estimate.seconds.value)
                     : framesText(left)}
             </span>
           )}

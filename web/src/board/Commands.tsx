@@ -1,11 +1,12 @@
 import { useState } from 'react';
-import type { StrandLedger } from '../api/client';
-import { useChecks, useLedger, useStartStrands } from '../api/queries';
+import type { StrandEstimate, StrandLedger } from '../api/client';
+import { useChecks, useEstimates, useLedger, useStartStrands } from '../api/queries';
 import type { StrandView } from '../api/strands';
 import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import { count } from '../shell/format';
+import { isKnown, readyIn, sumOf } from '../shell/estimate';
+import { bytes, count } from '../shell/format';
 import { countsOf, toRender } from '../shell/ledger';
 import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
@@ -20,6 +21,17 @@ function toRenderText(all: StrandLedger[]): string {
   return n === 0 ? 'all fresh' : `${count(n)} to render`;
 }
 
+/** When all strands that are on would be ready, and what they take on the disk. */
+function takes(all: StrandEstimate[]): string | false {
+  const left = all.filter((e) => e.frames > 0);
+  const pending = left.filter((e) => !isKnown(e)).length;
+  if (pending > 0) {
+    return `trying frames out: ${left.length - pending} of ${left.length} strands`;
+  }
+  const seconds = sumOf(left.map((e) => e.seconds));
+  return left.length > 0 && `${readyIn(seconds)}, ${bytes(sumOf(left.map((e) => e.bytes)).value)}`;
+}
+
 /** Starts what is on, or the chosen strand alone. */
 export function Commands({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
   const start = useStartStrands();
@@ -27,6 +39,7 @@ export function Commands({ strand, rows }: { strand: StrandView; rows: StrandVie
   const { tell, mended } = useNotices();
   const [comb, setComb] = useState(false);
   const ledger = useLedger().data;
+  const estimates = useEstimates().data;
   const stopped = useChecks().data?.some((f) => f.severity === 'ERROR') ?? false;
   const on = rows.flat().filter((v) => v.strand.on);
   const run = (strands: { shotId: number; layerId: number }[] | null) =>
@@ -51,7 +64,11 @@ export function Commands({ strand, rows }: { strand: StrandView; rows: StrandVie
   return (
     <>
       <div className="w-full">
-        <Row name="Frames" hint={ledger && toRenderText(ledger)}>
+        <Row
+          name="Frames"
+          hint={ledger && toRenderText(ledger)}
+          note={estimates && takes(estimates)}
+        >
           <Choice
             label="Order of the frames"
             value={comb ? 'comb' : 'order'}

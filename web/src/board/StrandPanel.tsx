@@ -1,9 +1,9 @@
-import type { Marking } from '../api/client';
-import { useFrames, useLedger, useMark, useRemoveLayer, useRunStrands } from '../api/queries';
+import type { Marking, StrandEstimate } from '../api/client';
+import { useEstimates, useFrames, useLedger, useMark, useRemoveLayer } from '../api/queries';
 import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
 import { StrandPicture } from '../picture/StrandPicture';
 import { Choice } from '../shell/Choice';
-import { costOf } from '../shell/cost';
+import { isKnown, takesText } from '../shell/estimate';
 import { Field } from '../shell/Field';
 import { bytes, deliveryText, duration, framesText, recipeText } from '../shell/format';
 import { countsOf, countsText } from '../shell/ledger';
@@ -31,7 +31,7 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
   const parts = useStrandParts();
   const { tell, mended } = useNotices();
   const count = useFrames(shot.frames).data?.count ?? 0;
-  const cost = costOf(strand, useRunStrands().data ?? []);
+  const estimate = useEstimates().data?.find((e) => e.shotId === shot.id && e.layerId === layer.id);
   const put = async (changed: Promise<unknown>, about = STRAND) => {
     try {
       await changed;
@@ -61,8 +61,11 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
         name="Strand"
         hint={count > 0 && framesText(count)}
         note={
-          cost &&
-          `about ${duration(cost.each * count + cost.baking)}, ${duration(cost.each)} a frame`
+          estimate &&
+          estimate.frames > 0 &&
+          (isKnown(estimate)
+            ? `${takesText(estimate.seconds)}, ${duration(estimate.seconds.value / estimate.frames)} a frame, ${bytes(estimate.bytes.value)}; from ${fromText(estimate)}`
+            : 'frames are being tried out')
         }
       >
         <Choice
@@ -137,6 +140,12 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
     </Panel>
   );
 }
+
+/** What an estimate was made from. */
+const fromText = (e: StrandEstimate) =>
+  [e.trials > 0 && `${e.trials} trial frames`, e.finished > 0 && `${e.finished} finished frames`]
+    .filter(Boolean)
+    .join(' and ');
 
 /** Why frames of the strand are not fresh, and what can be said about that. */
 function StandingOf({ strand: { shot, layer, strand } }: { strand: StrandView }) {

@@ -18,7 +18,7 @@ export function duration(seconds: number): string {
     return `${s} s`;
   }
   if (s < 3600) {
-    return `${Math.floor(s / 60)} min ${s % 60} s`;
+    return s % 60 ? `${Math.floor(s / 60)} min ${s % 60} s` : `${s / 60} min`;
   }
   return `${Math.floor(s / 3600)} h ${Math.floor(s / 60) % 60} min`;
 }

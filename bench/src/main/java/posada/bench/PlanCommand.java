@@ -20,6 +20,7 @@ import posada.core.image.DeepImage;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.plan.Estimate;
 import posada.core.plan.FrameRange;
 import posada.core.plan.Freshness;
 import posada.core.scene.Animation;
@@ -215,6 +216,77 @@ final class PlanCommand {
       blocked += top.occluded(shadow) ? 1 : 0;
     }
     return blocked;
+  }
+
+  @Command(description = "What strands take against what trials of some of their frames say.")
+  int estimate(
+      @Option(names = "--width", defaultValue = "480") int width,
+      @Option(names = "--samples", defaultValue = "32") int samples,
+      @Option(names = "--every", defaultValue = "8") int every,
+      @Option(names = "--trials", defaultValue = "4") int trials)
+      throws Exception {
+    Map<String, RenderScene> ready = new HashMap<>();
+    for (String name : List.of("larkspur-pass", "ticket-hall")) {
+      Scene scene = DemoScenes.load(DemoScenes.all(name).get(0));
+      ready.put(name, new RenderScene(scene, workers));
+    }
+    Path out = Files.createTempDirectory("plan");
+    Path scratch = Files.createTempDirectory("trial");
+    int height = width * 9 / 16;
+    List<Estimate.Figure> times = new ArrayList<>(), sizes = new ArrayList<>();
+    double tried = 0, really = 0, bytes = 0;
+    int held = 0, strands = 0;
+    for (Strand s : day(samples)) {
+      s = s.with(s.frames().replaceFirst("x.*", "x" + every));
+      FrameJob job = job(s, ready.get(s.scene()), out, width, height);
+      List<Integer> frames = FrameRange.parse(s.frames()).frames();
+      if (strands == 0) {
+        // The first pictures of a process are slow.
+        job.render(frames.get(0), List.of(frames.get(0)), true, Stop.NEVER, (x, r) -> {});
+      }
+      long start = System.nanoTime();
+      List<Estimate.Trial> found = new ArrayList<>();
+      for (int f : Estimate.tried(frames, trials)) {
+        found.add(job.tryOut(f, scratch, Stop.NEVER));
+      }
+      tried += (System.nanoTime() - start) / 1e9;
+      Estimate.Result e = Estimate.of(frames, (long) width * height, samples, found, List.of());
+      start = System.nanoTime();
+      double size = 0;
+      for (int f : frames) {
+        size += job.render(f, List.of(f), true, Stop.NEVER, (x, r) -> {}).bytes();
+      }
+      double took = (System.nanoTime() - start) / 1e9;
+      strands++;
+      really += took;
+      bytes += size;
+      times.add(e.seconds());
+      sizes.add(e.bytes());
+      held += e.seconds().low() <= took && took <= e.seconds().high() ? 1 : 0;
+      System.out.printf(
+          "%-24s %6.1f s, said %6.1f (%.1f to %.1f); %6.1f MB, said %6.1f%n",
+          s.key(),
+          took,
+          e.seconds().value(),
+          e.seconds().low(),
+          e.seconds().high(),
+          size / 1e6,
+          e.bytes().value() / 1e6);
+    }
+    Estimate.Figure all = Estimate.sum(times), disk = Estimate.sum(sizes);
+    System.out.printf(
+        "all: %.1f s, said %.1f (%+.1f %%); %.1f MB, said %.1f (%+.1f %%); the band held %d of %d;"
+            + " trials took %.1f %%%n",
+        really,
+        all.value(),
+        100 * (all.value() / really - 1),
+        bytes / 1e6,
+        disk.value() / 1e6,
+        100 * (disk.value() / bytes - 1),
+        held,
+        strands,
+        100 * tried / really);
+    return 0;
   }
 
   /** What the ledger holds of a frame, and the bits of its picture. */

@@ -116,6 +116,17 @@ create table ledger (
   note varchar(400),
   primary key (shot_id, layer_id, frame)
 );
+-- What trials of frames found, by what they were made from.
+create table trial (
+  basis char(32) not null,
+  frame int not null,
+  building double precision not null,
+  per_sample double precision not null,
+  per_pixel double precision not null,
+  bytes_per_pixel double precision not null,
+  primary key (basis, frame)
+);
+
 insert into ledger (shot_id, layer_id, frame, strand_id, source, parts, fingerprint, basis, seconds, samples, bytes)
   select s.shot_id, s.layer_id, t.frame, max(s.id), t.frame, '', max(t.fingerprint), '', max(t.seconds), 0, 0
   from task t join run_strand s on s.id = t.strand_id

@@ -102,8 +102,12 @@ public class LedgerService {
     return plan.on(production).stream().map(this::told).toList();
   }
 
-  /** What is known of a strand; if it is not all, it is found out and then told to every page. */
   private StrandLedger told(Ready s) {
+    return StrandLedger.of(s.production().id(), s.shot().id(), s.layerId(), standings(s));
+  }
+
+  /** What is known of a strand; if it is not all, it is found out and then told to every page. */
+  public Standings standings(Ready s) {
     Key key = new Key(s.shot().id(), s.layerId());
     StrandDocument d = plan.document(s, 1);
     Standings now = known.get(key);
@@ -115,7 +119,7 @@ public class LedgerService {
         thread.execute(() -> compare(key));
       }
     }
-    return StrandLedger.of(s.production().id(), key.shot, key.layer, now);
+    return now;
   }
 
   private void compare(Key key) {

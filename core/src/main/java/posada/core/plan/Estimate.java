@@ -1,0 +1,163 @@
+package posada.core.plan;
+
+import java.util.ArrayList;
+import java.util.Comparator;
+import java.util.List;
+import java.util.Map;
+import java.util.TreeMap;
+import java.util.function.ToDoubleFunction;
+
+/**
+ * What frames will take, from trials of some of them that were small and of few samples: what grows
+ * with pixels and samples is scaled, the rest is not, and between trials lines are drawn. Frames
+ * that are finished set it right. The band comes from leaving each trial out in turn.
+ */
+public final class Estimate {
+  /**
+   * What scaling a small picture up may be off by, as part of the whole, until frames are finished.
+   */
+  private static final double SCALING = 0.05;
+
+  /** What it is off by at least. */
+  private static final double LEAST = 0.02;
+
+  /** What is not known better from fewer than three trials. */
+  private static final double UNKNOWN = 0.15;
+
+  /** Standard deviations to each side of a band. */
+  private static final double WIDE = 2;
+
+  private Estimate() {}
+
+  /**
+   * What a trial of a frame found.
+   *
+   * @param building seconds before the first sample
+   * @param perSample seconds for each pixel and sample
+   * @param perPixel seconds for each pixel afterwards: cleaning and writing
+   * @param bytesPerPixel of all its files
+   */
+  public record Trial(
+      int frame, double building, double perSample, double perPixel, double bytesPerPixel) {
+    double seconds(long pixels, double samples) {
+      return building + pixels * (samples * perSample + perPixel);
+    }
+  }
+
+  /** A frame that is finished, and what it took. */
+  public record Finished(int frame, double seconds, long bytes) {}
+
+  /** A figure with the band in which it will probably lie. */
+  public record Figure(double value, double low, double high) {}
+
+  /** What frames will take, in seconds and bytes. */
+  public record Result(Figure seconds, Figure bytes) {}
+
+  /**
+   * Returns what frames will take.
+   *
+   * @param frames that are to be rendered
+   * @param pixels of each
+   * @param samples of each pixel
+   * @param trials of the strand; at least one, or a finished frame
+   * @param finished frames of the strand that were rendered with the same settings
+   */
+  public static Result of(
+      List<Integer> frames,
+      long pixels,
+      double samples,
+      List<Trial> trials,
+      List<Finished> finished) {
+    return new Result(
+        figure(frames, trials, t -> t.seconds(pixels, samples), finished, Finished::seconds),
+        figure(frames, trials, t -> t.bytesPerPixel * pixels, finished, f -> (double) f.bytes));
+  }
+
+  private static Figure figure(
+      List<Integer> frames,
+      List<Trial> trials,
+      ToDoubleFunction<Trial> scaled,
+      List<Finished> finished,
+      ToDoubleFunction<Finished> took) {
+    TreeMap<Integer, Double> points = new TreeMap<>();
+    trials.forEach(t -> points.put(t.frame, scaled.applyAsDouble(t)));
+    double factor = 1;
+    if (trials.isEmpty()) {
+      finished.forEach(f -> points.put(f.frame, took.applyAsDouble(f)));
+    } else if (!finished.isEmpty()) {
+      double really = 0, thought = 0;
+      for (Finished f : finished) {
+        really += took.applyAsDouble(f);
+        thought += at(points, f.frame);
+      }
+      factor = thought > 0 ? really / thought : 1;
+    }
+    double sum = 0;
+    for (int f : frames) {
+      sum += factor * at(points, f);
+    }
+    double off = leftOut(points) / Math.sqrt(points.size());
+    double scaling = SCALING / (1 + finished.size());
+    double share = WIDE * Math.max(LEAST, Math.hypot(off, scaling));
+    return new Figure(sum, sum * Math.max(0, 1 - share), sum * (1 + share));
+  }
+
+  /** A line from point to point, level before the first and after the last. */
+  private static double at(TreeMap<Integer, Double> points, int frame) {
+    Map.Entry<Integer, Double> a = points.floorEntry(frame);
+    Map.Entry<Integer, Double> b = points.ceilingEntry(frame);
+    if (a == null || b == null) {
+      return (a == null ? b : a).getValue();
+    }
+    if (a.getKey().equals(b.getKey())) {
+      return a.getValue();
+    }
+    double f = (frame - a.getKey()) / (double) (b.getKey() - a.getKey());
+    return a.getValue() + f * (b.getValue() - a.getValue());
+  }
+
+  /** The root mean square of what each point is off the line through the others, as parts of it. */
+  private static double leftOut(TreeMap<Integer, Double> points) {
+    if (points.size() < 3) {
+      return UNKNOWN;
+    }
+    double sum = 0;
+    for (Map.Entry<Integer, Double> p : points.entrySet()) {
+      TreeMap<Integer, Double> others = new TreeMap<>(points);
+      others.remove(p.getKey());
+      double off = at(others, p.getKey()) / p.getValue() - 1;
+      sum += off * off;
+    }
+    return Math.sqrt(sum / points.size());
+  }
+
+  /**
+   * Returns a figure of several that are independent of each other, but for what scaling may be off
+   * by: their values are added, and their bands as squares.
+   */
+  public static Figure sum(List<Figure> all) {
+    double value = 0, down = 0, up = 0;
+    for (Figure f : all) {
+      value += f.value;
+      down += (f.value - f.low) * (f.value - f.low);
+      up += (f.high - f.value) * (f.high - f.value);
+    }
+    return new Figure(value, Math.max(0, value - Math.sqrt(down)), value + Math.sqrt(up));
+  }
+
+  /**
+   * Returns the frames of which trials are to be made: the first, the last and those between,
+   * evenly.
+   *
+   * @param frames of the strand, in order
+   */
+  public static List<Integer> tried(List<Integer> frames, int most) {
+    int n = Math.min(most, frames.size());
+    List<Integer> some = new ArrayList<>();
+    for (int i = 0; i < n; i++) {
+      some.add(frames.get(n == 1 ? 0 : (int) Math.round(i * (frames.size() - 1.0) / (n - 1))));
+    }
+    some.sort(Comparator.naturalOrder());
+    return some;
+  }
+}

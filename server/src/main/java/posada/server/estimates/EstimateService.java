@@ -1,0 +1,177 @@
+package posada.server.estimates;
+
+import jakarta.annotation.PreDestroy;
+import java.io.IOException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
+import org.springframework.stereotype.Service;
+import posada.core.plan.Estimate;
+import posada.core.plan.Estimate.Figure;
+import posada.core.plan.Estimate.Finished;
+import posada.core.plan.Estimate.Trial;
+import posada.core.plan.FrameRange;
+import posada.core.scene.Digest;
+import posada.formats.gltf.ImportException;
+import posada.formats.job.FrameJob;
+import posada.formats.job.StrandDocument;
+import posada.formats.ledger.LedgerRow;
+import posada.formats.ledger.Standing;
+import posada.formats.ledger.Standings;
+import posada.formats.settings.Documents;
+import posada.server.app.EventHub;
+import posada.server.app.RenderThreads;
+import posada.server.board.StrandPlan;
+import posada.server.board.StrandPlan.Ready;
+import posada.server.ledger.LedgerService;
+import posada.server.storage.DataFolder;
+
+/** Tries frames of strands out while nothing is rendered, and says what the others will take. */
+@Service
+public class EstimateService {
+  private static final Logger LOG = LoggerFactory.getLogger(EstimateService.class);
+
+  /** Frames of a strand that are tried out. */
+  private static final int TRIALS = 4;
+
+  private static final Figure NOTHING = new Figure(0, 0, 0);
+
+  private final TrialRepository trials;
+  private final StrandPlan plan;
+  private final LedgerService ledger;
+  private final RenderThreads pool;
+  private final EventHub events;
+  private final Set<Key> waiting = ConcurrentHashMap.newKeySet();
+  private final ExecutorService thread =
+      Executors.newSingleThreadExecutor(r -> new Thread(r, "estimates"));
+  private volatile boolean closed;
+
+  private record Key(long shot, long layer) {}
+
+  EstimateService(
+      TrialRepository trials,
+      StrandPlan plan,
+      LedgerService ledger,
+      RenderThreads pool,
+      EventHub events) {
+    this.trials = trials;
+    this.plan = plan;
+    this.ledger = ledger;
+    this.pool = pool;
+    this.events = events;
+  }
+
+  @PreDestroy
+  void close() {
+    closed = true;
+    thread.shutdownNow();
+  }
+
+  /**
+   * Returns what is known of the strands of a production that are on, and has the rest tried out.
+   */
+  List<StrandEstimate> all(long production) {
+    return plan.on(production).stream().map(this::told).toList();
+  }
+
+  private StrandEstimate told(Ready s) {
+    StrandEstimate e = estimate(s);
+    Key key = new Key(s.shot().id(), s.layerId());
+    if (e.pending() && waiting.add(key)) {
+      thread.execute(() -> tryOut(key));
+    }
+    return e;
+  }
+
+  /**
+   * What trials hang on: all that makes a frame's pictures but for how many pixels there are, of
+   * which seconds and bytes are told apart.
+   */
+  private static String basis(StrandDocument d) {
+    return Digest.of(
+        d.sceneSha256(),
+        d.sceneFile(),
+        d.camera(),
+        d.frameRate(),
+        Math.round(1000.0 * d.width() / d.height()),
+        Documents.write(d.settings()));
+  }
+
+  private static List<Integer> wanted(StrandDocument d) {
+    return Estimate.tried(FrameRange.parse(d.frames()).frames(), TRIALS);
+  }
+
+  private StrandEstimate estimate(Ready s) {
+    StrandDocument d = plan.document(s, 1);
+    Standings now = ledger.standings(s);
+    List<Trial> known = trials.of(basis(d));
+    List<Integer> left = new ArrayList<>();
+    List<Finished> finished = new ArrayList<>();
+    for (int i = 0; i < now.of().length; i++) {
+      LedgerRow row = now.rows()[i];
+      if (!now.of()[i].good()) {
+        left.add(now.frames().get(i));
+      } else if (now.of()[i] == Standing.FRESH && row.seconds() != null) {
+        finished.add(new Finished(row.frame(), row.seconds(), row.bytes()));
+      }
+    }
+    boolean pending =
+        !left.isEmpty() && !known.stream().map(Trial::frame).toList().containsAll(wanted(d));
+    Estimate.Result e =
+        left.isEmpty() || known.isEmpty() && finished.isEmpty()
+            ? new Estimate.Result(NOTHING, NOTHING)
+            : Estimate.of(
+                left,
+                (long) d.width() * d.height(),
+                d.settings().recipe().sampling().most(),
+                known,
+                finished);
+    return new StrandEstimate(
+        s.production().id(),
+        s.shot().id(),
+        s.layerId(),
+        left.size(),
+        e.seconds(),
+        e.bytes(),
+        known.size(),
+        finished.size(),
+        pending);
+  }
+
+  private void tryOut(Key key) {
+    waiting.remove(key);
+    try {
+      Ready s = plan.ready(key.shot, key.layer);
+      StrandDocument d = plan.document(s, 1);
+      String basis = basis(d);
+      List<Integer> there = trials.of(basis).stream().map(Trial::frame).toList();
+      Path scratch = Files.createTempDirectory("posada-trial");
+      try {
+        FrameJob job = ledger.job(d, scratch);
+        for (int f : wanted(d)) {
+          pool.awaitRest(() -> closed);
+          Trial t = closed || there.contains(f) ? null : job.tryOut(f, scratch, () -> closed);
+          if (t != null) {
+            trials.put(basis, t);
+          }
+        }
+      } finally {
+        DataFolder.remove(scratch);
+      }
+      if (!closed) {
+        events.publish(estimate(s));
+      }
+    } catch (ImportException | IOException | RuntimeException e) {
+      if (!closed) {
+        LOG.warn("what shot {} takes cannot be found out", key.shot, e);
+      }
+    }
+  }
+}
