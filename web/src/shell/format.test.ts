@@ -30,7 +30,7 @@ describe('time', () => {
     expect(duration(4.22)).toBe('4.2 s');
     expect(duration(4.24)).toBe('4.2 s');
     expect(duration(9.96)).toBe('10 s');
-    expect(duration(59.7)).toBe('1 min 0 s');
+    expect(duration(59.7)).toBe('1 min');
     expect(duration(200)).toBe('3 min 20 s');
     expect(duration(4320)).toBe('1 h 12 min');
     expect(duration(4325)).toBe('1 h 12 min');

@@ -282,7 +282,7 @@ describe('settings of a shot', () => {
       'baked',
       { irradiance: { use: true } },
       'about 2 min 36 s',
-      '96 frames at 1.0 s, from 2 frames of pass-wide v002; before them its light, 1 min 0 s in v002',
+      '96 frames at 1.0 s, from 2 frames of pass-wide v002; before them its light, 1 min in v002',
     ],
   ])('tells what the %s shot costs from its like', async (_, settings, cost, why) => {
     const light = { state: 'FRESH', attempts: 1, seconds: 60, points: 9, failure: null };

@@ -163,11 +163,19 @@ public final class Digest {
         }
       };
 
+  /** How many parts each kind of record has, those that do not count too. */
+  private static final ClassValue<Integer> SIZES =
+      new ClassValue<>() {
+        @Override
+        protected Integer computeValue(Class<?> kind) {
+          return kind.getRecordComponents().length;
+        }
+      };
+
   private void record(Record r) {
-    List<Method> parts = PARTS.get(r.getClass());
-    begin('r', parts.size());
+    begin('r', SIZES.get(r.getClass()));
     try {
-      for (Method part : parts) {
+      for (Method part : PARTS.get(r.getClass())) {
         add(part.invoke(r));
       }
     } catch (ReflectiveOperationException e) {
