@@ -443,23 +443,15 @@ final class Batch implements Closeable {
     private LedgerRow row(
         int frame, int source, String fingerprint, FrameJob.Done done, boolean rendered)
         throws IOException {
-      double noise = done == null ? Double.NaN : done.report().noise();
-      return new LedgerRow(
+      return LedgerRow.written(
           frame,
           at.document().version(),
           source,
-          Map.of(),
-          null,
-          null,
-          done == null ? null : done.met(),
           fingerprint,
           basis,
-          rendered ? done.seconds() : null,
-          done == null ? 0 : done.samples(),
-          Double.isFinite(noise) ? noise : null,
-          job.files().bytes(frame),
-          null,
-          null);
+          done,
+          rendered,
+          job.files().bytes(frame));
     }
   }
 

@@ -6,7 +6,6 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
-import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import picocli.CommandLine.Command;
@@ -17,9 +16,7 @@ import posada.core.parallel.Workers;
 import posada.core.plan.Finding;
 import posada.core.plan.Finding.Severity;
 import posada.core.plan.FrameRange;
-import posada.core.trace.FrameFailure;
 import posada.formats.batch.PlanStrand;
-import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import tools.jackson.databind.json.JsonMapper;
@@ -58,42 +55,21 @@ final class BatchCommand {
     @Option(names = "--threads", description = "all processors if left out")
     Integer threads;
 
-    private volatile boolean stopped;
-
     private interface Work {
       int with(Batch batch) throws IOException, ImportException;
     }
 
     private int run(Work work) {
-      CountDownLatch ended = new CountDownLatch(1);
-      Runtime.getRuntime()
-          .addShutdownHook(
-              new Thread(
-                  () -> {
-                    stopped = true;
-                    try {
-                      ended.await();
-                    } catch (InterruptedException e) {
-                      Thread.currentThread().interrupt();
-                    }
-                  }));
-      try {
-        int count = SceneOptions.threads(threads);
-        ExecutorService pool = Executors.newFixedThreadPool(count);
-        try (Batch batch = new Batch(plan, out, only, new Workers(pool, count), () -> stopped)) {
-          return work.with(batch);
-        } finally {
-          pool.shutdownNow();
-        }
-      } catch (ImportException | IllegalArgumentException | FrameFailure e) {
-        System.err.println("posada: " + e.getMessage());
-        return Main.USAGE;
-      } catch (IOException e) {
-        System.err.println("posada: " + FileTrouble.sentence(e));
-        return Main.FAILED;
-      } finally {
-        ended.countDown();
-      }
+      return Interruptible.run(
+          stop -> {
+            int count = SceneOptions.threads(threads);
+            ExecutorService pool = Executors.newFixedThreadPool(count);
+            try (Batch batch = new Batch(plan, out, only, new Workers(pool, count), stop)) {
+              return work.with(batch);
+            } finally {
+              pool.shutdownNow();
+            }
+          });
     }
 
     private FrameRange range() {

@@ -5,7 +5,6 @@ import java.nio.file.Path;
 import java.util.Arrays;
 import java.util.LinkedHashSet;
 import java.util.List;
-import java.util.concurrent.CountDownLatch;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import picocli.CommandLine.Option;
@@ -18,9 +17,7 @@ import posada.core.scene.Environment;
 import posada.core.scene.Sky;
 import posada.core.scene.Track;
 import posada.core.settings.Moment;
-import posada.core.trace.FrameFailure;
 import posada.core.trace.RenderScene;
-import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.settings.Documents;
 import posada.formats.settings.EnvironmentPicture;
@@ -72,8 +69,6 @@ final class SceneOptions {
   /** Names of files if nothing else is said. */
   private static final String PATTERN = "{camera}_{pass}.{frame:4}";
 
-  private volatile boolean stopped;
-
   /**
    * A scene that is open.
    *
@@ -102,33 +97,16 @@ final class SceneOptions {
 
   /** Opens the scene, does the work until Ctrl-C, and says what went wrong. */
   int run(Work work) {
-    CountDownLatch ended = new CountDownLatch(1);
-    Thread hook =
-        new Thread(
-            () -> {
-              stopped = true;
-              try {
-                ended.await();
-              } catch (InterruptedException e) {
-                Thread.currentThread().interrupt();
-              }
-            });
-    Runtime.getRuntime().addShutdownHook(hook);
-    System.err.println("reading " + scene.getFileName());
-    try (SceneInput input = SceneInput.open(scene)) {
-      return run(work, input);
-    } catch (ImportException | IllegalArgumentException | FrameFailure e) {
-      System.err.println("posada: " + e.getMessage());
-      return Main.USAGE;
-    } catch (IOException e) {
-      System.err.println("posada: " + FileTrouble.sentence(e));
-      return Main.FAILED;
-    } finally {
-      ended.countDown();
-    }
+    return Interruptible.run(
+        stop -> {
+          System.err.println("reading " + scene.getFileName());
+          try (SceneInput input = SceneInput.open(scene)) {
+            return run(work, input, stop);
+          }
+        });
   }
 
-  private int run(Work work, SceneInput input) throws IOException, ImportException {
+  private int run(Work work, SceneInput input, Stop stop) throws IOException, ImportException {
     int count = threads(threads);
     FrameRate rate = new FrameRate(fps);
     FrameRange range = range(input, rate);
@@ -139,7 +117,7 @@ final class SceneOptions {
       Workers workers = new Workers(pool, count);
       RenderScene ready = scene(input, d, workers);
       return work.with(
-          new Open(input, d, rate, range, wh, ready, ready.camera(camera), workers, () -> stopped));
+          new Open(input, d, rate, range, wh, ready, ready.camera(camera), workers, stop));
     } finally {
       pool.shutdownNow();
     }

@@ -4,6 +4,7 @@ import java.util.BitSet;
 import java.util.Map;
 import posada.core.trace.FrameContent.Input;
 import posada.core.trace.FrameContent.Part;
+import posada.formats.job.FrameJob;
 
 /**
  * A frame of a strand in the ledger.
@@ -39,67 +40,72 @@ public record LedgerRow(
     long bytes,
     Mark mark,
     String note) {
+  /**
+   * Returns the row of a frame that was written, without what it was made from.
+   *
+   * @param done null if its files were there
+   * @param rendered false if it got the picture of another
+   */
+  public static LedgerRow written(
+      int frame,
+      long writer,
+      int source,
+      String fingerprint,
+      String basis,
+      FrameJob.Done done,
+      boolean rendered,
+      long bytes) {
+    double noise = done == null ? Double.NaN : done.report().noise();
+    return new LedgerRow(
+        frame,
+        writer,
+        source,
+        Map.of(),
+        null,
+        null,
+        done == null ? null : done.met(),
+        fingerprint,
+        basis,
+        done == null || !rendered ? null : done.seconds(),
+        done == null ? 0 : done.samples(),
+        Double.isFinite(noise) ? noise : null,
+        bytes,
+        null,
+        null);
+  }
+
   /** Returns the same without what it was made from. */
   public LedgerRow slim() {
-    return with(Map.of(), null, null, null);
+    return with(writer, Map.of(), null, null, null, basis);
   }
 
   /** Returns the same made from an input, whose things are kept under a key. */
   public LedgerRow of(Input input, String key) {
-    return with(input.parts(), key, input.places(), met);
+    return with(writer, input.parts(), key, input.places(), met, basis);
   }
 
   /** Returns the same found fresh with other settings. */
   public LedgerRow rebased(String other) {
-    return new LedgerRow(
-        frame,
-        writer,
-        source,
-        parts,
-        things,
-        places,
-        met,
-        fingerprint,
-        other,
-        seconds,
-        samples,
-        noise,
-        bytes,
-        mark,
-        note);
+    return with(writer, parts, things, places, met, other);
   }
 
   /** Returns the same with its files elsewhere. */
   public LedgerRow writtenBy(long other) {
-    return new LedgerRow(
-        frame,
-        other,
-        source,
-        parts,
-        things,
-        places,
-        met,
-        fingerprint,
-        basis,
-        seconds,
-        samples,
-        noise,
-        bytes,
-        mark,
-        note);
+    return with(other, parts, things, places, met, basis);
   }
 
-  private LedgerRow with(Map<Part, String> p, String key, long[] at, BitSet rays) {
+  private LedgerRow with(
+      long who, Map<Part, String> p, String key, long[] at, BitSet rays, String with) {
     return new LedgerRow(
         frame,
-        writer,
+        who,
         source,
         p,
         key,
         at,
         rays,
         fingerprint,
-        basis,
+        with,
         seconds,
         samples,
         noise,

@@ -272,37 +272,37 @@ class TaskRepository {
         .fetch(r -> new OpenRun(r.value1(), r.value2(), r.value3()));
   }
 
-  /** Nothing that the task waits for is still to be done. */
-  private static Condition ready() {
+  private static final Condition BAKE = TASK.KIND.eq(Task.Kind.BAKE.name());
+
+  /** The task is light, or there is none that it waits for. */
+  private static Condition lit() {
     var bake = TASK.as("bake");
+    return BAKE.or(
+        notExists(
+            selectOne()
+                .from(bake)
+                .where(
+                    bake.STRAND_ID.eq(TASK.STRAND_ID),
+                    bake.KIND.eq(Task.Kind.BAKE.name()),
+                    bake.STATE.ne(FrameState.FRESH.name()))));
+  }
+
+  /** The task waits, and nothing that it waits for is still to be done. */
+  private static Condition ready() {
     var first = TASK.as("first");
+    Condition copied =
+        notExists(
+            selectOne()
+                .from(first)
+                .where(
+                    first.STRAND_ID.eq(TASK.STRAND_ID),
+                    first.KIND.eq(Task.Kind.FRAME.name()),
+                    first.FRAME.eq(TASK.SOURCE),
+                    first.STATE.in(FrameState.WAITING.name(), FrameState.RENDERING.name())));
     return TASK.STATE
         .eq(FrameState.WAITING.name())
-        .and(
-            TASK.KIND
-                .eq(Task.Kind.BAKE.name())
-                .or(
-                    notExists(
-                            selectOne()
-                                .from(bake)
-                                .where(
-                                    bake.STRAND_ID.eq(TASK.STRAND_ID),
-                                    bake.KIND.eq(Task.Kind.BAKE.name()),
-                                    bake.STATE.ne(FrameState.FRESH.name())))
-                        .and(
-                            TASK.SOURCE
-                                .eq(TASK.FRAME)
-                                .or(
-                                    notExists(
-                                        selectOne()
-                                            .from(first)
-                                            .where(
-                                                first.STRAND_ID.eq(TASK.STRAND_ID),
-                                                first.KIND.eq(Task.Kind.FRAME.name()),
-                                                first.FRAME.eq(TASK.SOURCE),
-                                                first.STATE.in(
-                                                    FrameState.WAITING.name(),
-                                                    FrameState.RENDERING.name())))))));
+        .and(lit())
+        .and(BAKE.or(TASK.SOURCE.eq(TASK.FRAME)).or(copied));
   }
 
   /**
@@ -357,7 +357,6 @@ class TaskRepository {
         again
             ? List.of(FrameState.WAITING.name(), FrameState.RENDERING.name())
             : List.of(FrameState.WAITING.name());
-    var bake = TASK.as("bake");
     return db.update(TASK)
             .set(TASK.STATE, FrameState.RENDERING.name())
             .set(TASK.ATTEMPTS, TASK.ATTEMPTS.plus(1))
@@ -368,16 +367,7 @@ class TaskRepository {
                 TASK.STATE.in(states),
                 exists(
                     selectOne().from(RUN_STRAND).where(RUN_STRAND.ID.eq(TASK.STRAND_ID), RUNNING)),
-                TASK.KIND
-                    .eq(Task.Kind.BAKE.name())
-                    .or(
-                        notExists(
-                            selectOne()
-                                .from(bake)
-                                .where(
-                                    bake.STRAND_ID.eq(TASK.STRAND_ID),
-                                    bake.KIND.eq(Task.Kind.BAKE.name()),
-                                    bake.STATE.ne(FrameState.FRESH.name())))))
+                lit())
             .execute()
         == 1;
   }

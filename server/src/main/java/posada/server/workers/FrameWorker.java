@@ -174,7 +174,7 @@ class FrameWorker {
       keep(() -> runs.stopped(task, stopping));
       return;
     }
-    Written written = new Written(s, task, input, job.borne(input, task.source()), d.basis());
+    Written written = new Written(s, task, job.borne(input, task.source()), d.basis());
     if (job.files().complete(task.frame(), written.fingerprint)) {
       LedgerRow row = written.row(task.frame(), null, job.files().bytes(task.frame()));
       keep(() -> runs.finished(s, task, input, row, 0));
@@ -199,29 +199,14 @@ class FrameWorker {
   }
 
   /** What the ledger says of all frames that get one picture. */
-  private record Written(
-      RunStrand strand, Task task, FrameContent.Input input, String fingerprint, String basis) {
+  private record Written(RunStrand strand, Task task, String fingerprint, String basis) {
     /**
      * @param done null if its files were there
      */
     LedgerRow row(int frame, FrameJob.Done done, long bytes) {
-      double noise = done == null ? Double.NaN : done.report().noise();
-      return new LedgerRow(
-          frame,
-          strand.id(),
-          task.source(),
-          input.parts(),
-          null,
-          input.places(),
-          done == null ? null : done.met(),
-          fingerprint,
-          basis,
-          done == null || frame != task.frame() ? null : done.seconds(),
-          done == null ? 0 : done.samples(),
-          Double.isFinite(noise) ? noise : null,
-          bytes,
-          null,
-          null);
+      boolean rendered = frame == task.frame();
+      return LedgerRow.written(
+          frame, strand.id(), task.source(), fingerprint, basis, done, rendered, bytes);
     }
   }
 
