@@ -15,6 +15,13 @@ final class SmallScene {
   private SmallScene() {}
 
   static Path write(Path folder) throws IOException {
+    return write(folder, "0.8,0.1,0.1");
+  }
+
+  /**
+   * @param colour of the square: red, green and blue with commas between
+   */
+  static Path write(Path folder, String colour) throws IOException {
     ByteBuffer b = ByteBuffer.allocate(104).order(ByteOrder.LITTLE_ENDIAN);
     for (float f : new float[] {-1, -1, 0, 1, -1, 0, 1, 1, 0, -1, 1, 0}) {
       b.putFloat(f);
@@ -48,7 +55,7 @@ final class SmallScene {
     try (OutputStream out = Files.newOutputStream(zip);
         ZipOutputStream z = new ZipOutputStream(out)) {
       z.putNextEntry(new ZipEntry("slider/slider.gltf"));
-      z.write(json.getBytes(StandardCharsets.UTF_8));
+      z.write(json.replace("0.8,0.1,0.1", colour).getBytes(StandardCharsets.UTF_8));
       z.putNextEntry(new ZipEntry("slider/data/slide.bin"));
       z.write(b.array(), 0, 92);
     }

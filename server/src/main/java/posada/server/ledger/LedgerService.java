@@ -54,6 +54,10 @@ public class LedgerService {
   private final Map<Key, Long> told = new ConcurrentHashMap<>();
 
   private final Map<Key, Long> next = new ConcurrentHashMap<>();
+
+  /** How often a frame of a strand was written. */
+  private final Map<Key, Long> writes = new ConcurrentHashMap<>();
+
   private final Set<Key> comparing = ConcurrentHashMap.newKeySet();
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(r -> new Thread(r, "ledger"));
@@ -110,11 +114,12 @@ public class LedgerService {
   public Standings standings(Ready s) {
     Key key = new Key(s.shot().id(), s.layerId());
     StrandDocument d = plan.document(s, 1);
+    long before = written(key);
     Standings now = known.get(key);
     if (now == null || !now.holds(d.basis(), d.frames())) {
       now = Comparison.atOnce(rows.of(key.shot, key.layer), d);
       if (now.count(Standing.UNKNOWN) == 0) {
-        known.put(key, now);
+        keep(key, before, now);
       } else if (comparing.add(key)) {
         thread.execute(() -> compare(key));
       }
@@ -149,11 +154,21 @@ public class LedgerService {
     if (before != null && before.holds(d.basis(), d.frames())) {
       return before;
     }
+    long writes = written(key);
     Standings s = Comparison.find(rows.of(shot, layer), d, () -> job(d, Path.of("")), stop);
     if (s != null) {
-      known.put(key, s);
+      keep(key, writes, s);
     }
     return s;
+  }
+
+  private long written(Key key) {
+    return writes.getOrDefault(key, 0L);
+  }
+
+  /** Keeps what was found out, unless a frame was written since. */
+  private void keep(Key key, long before, Standings found) {
+    known.compute(key, (k, s) -> written(k) == before ? found : s);
   }
 
   /** Returns the rows of a strand. */
@@ -170,7 +185,12 @@ public class LedgerService {
   public void record(long shot, long layer, FrameContent.Input input, LedgerRow row) {
     rows.put(shot, layer, row.of(input, rows.keep(input.things())));
     Key key = new Key(shot, layer);
-    known.computeIfPresent(key, (k, s) -> s.written(row) ? s : null);
+    known.compute(
+        key,
+        (k, s) -> {
+          writes.merge(k, 1L, Long::sum);
+          return s != null && s.written(row) ? s : null;
+        });
     told.put(key, next.getOrDefault(key, 0L));
   }
 
@@ -205,7 +225,7 @@ public class LedgerService {
     if (rows.mark(shot, layer, all, mark, note) == 0) {
       throw new IllegalArgumentException("No frame of " + frames + " has been rendered.");
     }
-    known.remove(new Key(shot, layer));
+    forget(shot, layer);
     StrandLedger now = told(plan.ready(shot, layer));
     events.publish(now);
     return now;
@@ -213,7 +233,12 @@ public class LedgerService {
 
   /** Has all that is known of a strand found out anew, with a look at its files. */
   public void forget(long shot, long layer) {
-    known.remove(new Key(shot, layer));
+    known.compute(
+        new Key(shot, layer),
+        (k, s) -> {
+          writes.merge(k, 1L, Long::sum);
+          return null;
+        });
   }
 
   /** Tells every page how a strand stands by now. */
