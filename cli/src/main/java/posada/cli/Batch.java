@@ -10,6 +10,7 @@ import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
 import java.time.LocalDate;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -20,8 +21,10 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.plan.Estimate;
 import posada.core.plan.Finding;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
@@ -53,6 +56,11 @@ final class Batch implements Closeable {
   /** A frame that failed this often is set aside. */
   private static final int MOST_ATTEMPTS = 3;
 
+  /** Frames of a strand that are tried out for an estimate. */
+  private static final int TRIALS = 4;
+
+  private static final int WARMING = 3;
+
   private static final long CACHE = 1L << 40;
   private static final int BLOCK = 1 << 16;
 
@@ -66,6 +74,7 @@ final class Batch implements Closeable {
   private final Map<String, String> prints = new HashMap<>();
   private final JobCache cache = new JobCache(CACHE);
   private FileChannel lock;
+  private boolean warm;
 
   /**
    * @param only names of strands, {@code shot/layer}, with {@code *} for any letters; null for all
@@ -475,6 +484,87 @@ final class Batch implements Closeable {
       }
     }
     return all;
+  }
+
+  /** What the frames of a strand take that are to be rendered. */
+  record Takes(int frames, Estimate.Result result) {}
+
+  /**
+   * Tries some frames of each strand out and returns what those take that are stale or missing.
+   *
+   * @return null if it was stopped
+   */
+  Map<String, Takes> estimate() throws IOException, ImportException {
+    Map<String, Takes> all = new LinkedHashMap<>();
+    Path scratch = Files.createTempDirectory("posada-trial");
+    try {
+      for (PlanStrand s : strands) {
+        try (LedgerFile ledger = ledger(s.document())) {
+          Takes t = estimate(s, ledger, scratch);
+          if (t == null) {
+            return null;
+          }
+          all.put(s.name(), t);
+        }
+      }
+    } finally {
+      for (Path p : emptied(scratch)) {
+        Files.delete(p);
+      }
+    }
+    return all;
+  }
+
+  private Takes estimate(PlanStrand s, LedgerFile ledger, Path scratch)
+      throws IOException, ImportException {
+    StrandDocument d = s.document();
+    FrameJob job = job(s, new FramePlan.Place(d, scratch));
+    Standings now = Comparison.find(ledger, d, () -> job, stop);
+    if (now == null) {
+      return null;
+    }
+    List<Integer> left = new ArrayList<>();
+    List<Estimate.Finished> finished = new ArrayList<>();
+    for (int i = 0; i < now.of().length; i++) {
+      LedgerRow row = now.rows()[i];
+      if (!now.of()[i].good()) {
+        left.add(now.frames().get(i));
+      } else if (row.seconds() != null) {
+        finished.add(new Estimate.Finished(row.frame(), row.seconds(), row.bytes()));
+      }
+    }
+    if (left.isEmpty()) {
+      Estimate.Figure none = new Estimate.Figure(0, 0, 0);
+      return new Takes(0, new Estimate.Result(none, none));
+    }
+    List<Estimate.Trial> trials = new ArrayList<>();
+    for (int f : Estimate.tried(now.frames(), TRIALS)) {
+      // The first picture of a process is slow.
+      Estimate.Trial t = warm ? job.tryOut(f, scratch, stop) : warmed(job, f, scratch);
+      if (t == null) {
+        return null;
+      }
+      trials.add(t);
+    }
+    int samples = d.settings().recipe().sampling().most();
+    long pixels = (long) d.width() * d.height();
+    return new Takes(left.size(), Estimate.of(left, pixels, samples, trials, finished));
+  }
+
+  private Estimate.Trial warmed(FrameJob job, int frame, Path scratch)
+      throws IOException, ImportException {
+    warm = true;
+    for (int k = 0; k < WARMING; k++) {
+      job.tryOut(frame, scratch, stop);
+    }
+    return job.tryOut(frame, scratch, stop);
+  }
+
+  /** What is in a folder, the deepest first. */
+  private static List<Path> emptied(Path folder) throws IOException {
+    try (Stream<Path> all = Files.walk(folder)) {
+      return all.sorted(Comparator.reverseOrder()).toList();
+    }
   }
 
   /** Returns how many frames of a strand stand how, and why those are stale that are. */

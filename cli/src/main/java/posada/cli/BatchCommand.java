@@ -13,6 +13,7 @@ import picocli.CommandLine.Mixin;
 import picocli.CommandLine.Option;
 import picocli.CommandLine.Parameters;
 import posada.core.parallel.Workers;
+import posada.core.plan.Estimate;
 import posada.core.plan.Finding;
 import posada.core.plan.Finding.Severity;
 import posada.core.plan.FrameRange;
@@ -103,6 +104,46 @@ final class BatchCommand {
 
   private static long count(List<Finding> all, Severity s) {
     return all.stream().filter(f -> f.severity() == s).count();
+  }
+
+  @Command(description = "Tries some frames out and says what the batch takes.")
+  int estimate(@Mixin Options o) {
+    return o.run(
+        batch -> {
+          Map<String, Batch.Takes> all = batch.estimate();
+          if (all == null) {
+            return Main.STOPPED;
+          }
+          List<Estimate.Result> results = all.values().stream().map(Batch.Takes::result).toList();
+          Map<String, Object> told = new LinkedHashMap<>();
+          told.put("strands", all);
+          told.put(
+              "seconds", Estimate.sum(results.stream().map(Estimate.Result::seconds).toList()));
+          told.put("bytes", Estimate.sum(results.stream().map(Estimate.Result::bytes).toList()));
+          if (o.json) {
+            System.out.println(JSON.writeValueAsString(told));
+          } else {
+            all.forEach((name, t) -> print(name, t.frames(), t.result()));
+            print(
+                "all",
+                all.values().stream().mapToInt(Batch.Takes::frames).sum(),
+                new Estimate.Result(
+                    (Estimate.Figure) told.get("seconds"), (Estimate.Figure) told.get("bytes")));
+          }
+          return 0;
+        });
+  }
+
+  private static void print(String what, int frames, Estimate.Result r) {
+    System.out.printf(
+        Locale.ROOT,
+        "%s: %d frames to render, %s (%s to %s), %.1f MB%n",
+        what,
+        frames,
+        Progress.time(r.seconds().value()),
+        Progress.time(r.seconds().low()),
+        Progress.time(r.seconds().high()),
+        r.bytes().value() / 1e6);
   }
 
   @Command(description = "Renders what is stale or missing; exit code 0 if all is fresh then.")

@@ -47,7 +47,8 @@ final class Progress {
     return time((System.nanoTime() - start) / 1e9 / work * (frames - work));
   }
 
-  private static String time(double seconds) {
+  /** Returns a duration as people say it. */
+  static String time(double seconds) {
     long s = Math.round(seconds);
     if (s < 60) {
       return s + " s";

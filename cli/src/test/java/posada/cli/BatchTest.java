@@ -155,6 +155,19 @@ class BatchTest extends CliCase {
   }
 
   @Test
+  void whatIsLeftIsEstimated() {
+    assertEquals(0, batch("estimate", "--json"), told.toString());
+    JsonNode o = new JsonMapper().readTree(said.toString());
+    assertEquals(3, o.at("/strands/near~1main/frames").asInt());
+    assertTrue(o.at("/seconds/value").asDouble() > 0, o.toString());
+    assertTrue(o.at("/seconds/low").asDouble() < o.at("/seconds/high").asDouble());
+    assertTrue(Files.notExists(out), "nothing is written");
+    did(0, "4 0 2 0");
+    assertEquals(0, batch("estimate"));
+    assertTrue(said.toString().contains("all: 0 frames to render, 0 s"), said.toString());
+  }
+
+  @Test
   void errorsStopABatchBeforeItBegins() throws Exception {
     assertEquals(0, batch("check"), told.toString());
     change(plan, "\"camera\": \"right\"", "\"camera\": \"middle\"");
