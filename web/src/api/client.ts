@@ -33,6 +33,7 @@ export type StrandFrames = components['schemas']['StrandFrames'];
 export type StrandLedger = components['schemas']['StrandLedger'];
 export type StrandEstimate = components['schemas']['StrandEstimate'];
 export type Figure = components['schemas']['Figure'];
+export type Plan = components['schemas']['PlanDocument'];
 export type Marking = components['schemas']['Marking'];
 export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
@@ -151,6 +152,9 @@ export const runArchive = (id: number) => urlOf('/api/runs/strands/{id}/archive'
 /** @param moment changes with the picture */
 export const inWorkPicture = (id: number, moment: string) =>
   `${urlOf('/api/runs/strands/{id}/now', { path: { id } })}?at=${encodeURIComponent(moment)}`;
+
+export const planFile = (production: number) =>
+  urlOf('/api/productions/{id}/plan', { path: { id: production } });
 
 export const reportTable = (run: number) =>
   urlOf('/api/runs/{id}/report.csv', { path: { id: run } });

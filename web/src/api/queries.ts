@@ -22,6 +22,7 @@ import {
   type Recipe,
   type Shot,
   type Marking,
+  type Plan,
   type Strand,
   type StrandEstimate,
   type StrandLedger,
@@ -451,6 +452,17 @@ export const useStep = () =>
       answer(api.POST(`/api/productions/{id}/${way}`, at(production))),
     onSettled: () => queryClient.invalidateQueries(),
   });
+
+/** Takes a plan over into the open production; what is wrong with it is said by the server. */
+export const useTakePlan = () => {
+  const production = useProduction().data?.id;
+  return useMutation({
+    ...IN_ORDER,
+    mutationFn: (plan: unknown) =>
+      answer(api.POST('/api/productions/{id}/plan', { ...at(production!), body: plan as Plan })),
+    onSuccess: () => queryClient.invalidateQueries(),
+  });
+};
 
 /** What has become of a run that is over. */
 export const useRunReport = (run: number) =>

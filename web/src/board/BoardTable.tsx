@@ -27,6 +27,7 @@ import { columnsOf, countsOf, countsText, toRender } from '../shell/ledger';
 import { useNotices, useTell } from '../shell/Notices';
 import { useUndo } from '../shell/undo';
 import { useCurrentRevision } from '../shell/current';
+import { PlanFile } from './PlanFile';
 import { Skyline } from '../timeline/Skyline';
 
 const COLUMN = 'w-[166px] min-w-[166px]';
@@ -221,6 +222,7 @@ export function BoardTable({
         </tbody>
       </table>
       <AddShots />
+      <PlanFile />
     </section>
   );
 }
