@@ -29,8 +29,6 @@ class WholeBatchTest {
       Page page = chromium.page;
       importScene(page, SmallScene.write(folder));
       assertThat(page.getByText("1 – 12").first()).isVisible();
-      link(page, "Board").click();
-      button(page, "Go to Shots").click();
       button(page, "Make a shot").click();
       page.getByLabel("Frames", new Page.GetByLabelOptions().setExact(true)).fill("1-4");
       page.getByLabel("Frames", new Page.GetByLabelOptions().setExact(true)).press("Enter");
@@ -53,7 +51,8 @@ class WholeBatchTest {
       // A new revision of the scene in which one material is another.
       Path other = Files.createDirectories(folder.resolve("other"));
       link(page, "Scene").click();
-      importScene(page, SmallScene.write(other, "0.1,0.8,0.1"));
+      Path green = SmallScene.write(other, "0.1,0.8,0.1");
+      page.waitForFileChooser(() -> button(page, "Import").click()).setFiles(green);
       assertThat(page.getByText("r2").first()).isVisible();
       link(page, "Board").click();
       assertThat(page.getByText("4 stale").first()).isVisible();
