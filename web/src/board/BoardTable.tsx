@@ -477,7 +477,7 @@ function Cell({
 }) {
   const { shot, layer } = strand;
   const { on } = strand.strand;
-  const running = runs.some((r) => r.shotId === shot.id && r.layerId === layer.id && isOpen(r));
+  const run = runs.find((r) => r.shotId === shot.id && r.layerId === layer.id && isOpen(r));
   const columns = useMemo(() => (ledger ? columnsOf(ledger) : []), [ledger]);
   const counts = ledger && countsOf([ledger]);
   const left = counts ? toRender(counts) : asked;
@@ -505,8 +505,10 @@ function Cell({
           </span>
           {on && (
             <span className="fig text-xs">
-              {running
-                ? 'rendering'
+              {run
+                ? run.state === 'PAUSED'
+                  ? 'paused'
+                  : 'rendering'
                 : left === 0
                   ? bytes(ledger?.bytes ?? 0)
                   : estimate && isKnown(estimate)

@@ -24,12 +24,17 @@ function toRenderText(all: StrandLedger[]): string {
 /** When all strands that are on would be ready, and what they take on the disk. */
 function takes(all: StrandEstimate[]): string | false {
   const left = all.filter((e) => e.frames > 0);
-  const pending = left.filter((e) => !isKnown(e)).length;
+  const pending = left.filter((e) => !isKnown(e) && e.pending).length;
+  const known = left.filter(isKnown);
   if (pending > 0) {
     return `trying frames out: ${left.length - pending} of ${left.length} strands`;
   }
-  const seconds = sumOf(left.map((e) => e.seconds));
-  return left.length > 0 && `${readyIn(seconds)}, ${bytes(sumOf(left.map((e) => e.bytes)).value)}`;
+  if (known.length === 0) {
+    return false;
+  }
+  const ready = `${readyIn(sumOf(known.map((e) => e.seconds)))}, ${bytes(sumOf(known.map((e) => e.bytes)).value)}`;
+  const unknown = left.length - known.length;
+  return unknown > 0 ? `${ready}, without ${strandsText(unknown)} not known` : ready;
 }
 
 /** Starts what is on, or the chosen strand alone. */

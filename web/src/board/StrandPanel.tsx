@@ -64,8 +64,10 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
           estimate &&
           estimate.frames > 0 &&
           (isKnown(estimate)
-            ? `${takesText(estimate.seconds)}, ${duration(estimate.seconds.value / estimate.frames)} a frame, ${bytes(estimate.bytes.value)}; from ${fromText(estimate)}`
-            : 'frames are being tried out')
+            ? `${takesText(estimate.seconds)}, ${duration(estimate.seconds.value / estimate.rendered)} a frame, ${bytes(estimate.bytes.value)}; from ${fromText(estimate)}`
+            : estimate.pending
+              ? 'frames are being tried out'
+              : 'what it takes is not known: no frame could be tried out')
         }
       >
         <Choice
@@ -164,7 +166,7 @@ function StandingOf({ strand: { shot, layer, strand } }: { strand: StrandView })
   const command = 'min-h-6 underline decoration-t3 underline-offset-3 hover:text-t1';
   return (
     <>
-      <Row name="Standing" hint={ledger.bytes > 0 && bytes(ledger.bytes)}>
+      <Row name="State" hint={ledger.bytes > 0 && bytes(ledger.bytes)}>
         {countsText(counts)}
       </Row>
       <ul aria-label="Why frames are not fresh">

@@ -250,7 +250,8 @@ final class PlanCommand {
         found.add(job.tryOut(f, scratch, Stop.NEVER));
       }
       tried += (System.nanoTime() - start) / 1e9;
-      Estimate.Result e = Estimate.of(frames, (long) width * height, samples, found, List.of());
+      Estimate.Result e =
+          Estimate.of(frames, frames, (long) width * height, samples, found, List.of());
       start = System.nanoTime();
       double size = 0;
       for (int f : frames) {

@@ -2,16 +2,21 @@ package posada.cli;
 
 import java.io.Closeable;
 import java.io.IOException;
+import java.net.URLDecoder;
 import java.nio.channels.FileChannel;
 import java.nio.channels.FileLock;
 import java.nio.channels.OverlappingFileLockException;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardOpenOption;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashMap;
+import java.util.HexFormat;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
@@ -20,6 +25,8 @@ import java.util.Set;
 import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.function.Function;
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import posada.core.parallel.Stop;
@@ -31,6 +38,7 @@ import posada.core.plan.NamePattern;
 import posada.core.plan.Preflight;
 import posada.core.scene.Digest;
 import posada.core.scene.Environment;
+import posada.core.scene.NameMask;
 import posada.core.trace.FrameContent;
 import posada.core.trace.FrameFailure;
 import posada.core.trace.RenderScene;
@@ -46,6 +54,7 @@ import posada.formats.ledger.Comparison;
 import posada.formats.ledger.FramePlan;
 import posada.formats.ledger.LedgerFile;
 import posada.formats.ledger.LedgerRow;
+import posada.formats.ledger.Remaining;
 import posada.formats.ledger.Standing;
 import posada.formats.ledger.Standings;
 import posada.formats.settings.Documents;
@@ -62,7 +71,6 @@ final class Batch implements Closeable {
   private static final int WARMING = 3;
 
   private static final long CACHE = 1L << 40;
-  private static final int BLOCK = 1 << 16;
 
   private final Path beside;
   private final Path out;
@@ -104,7 +112,7 @@ final class Batch implements Closeable {
   }
 
   private static boolean fits(String pattern, String name) {
-    return posada.core.scene.NameMask.fits(pattern, name);
+    return NameMask.fits(pattern, name);
   }
 
   List<PlanStrand> strands() {
@@ -158,7 +166,7 @@ final class Batch implements Closeable {
     byte[] bytes = Files.readAllBytes(file);
     all.add(sums(bytes));
     if (file.toString().toLowerCase(Locale.ROOT).endsWith(".gltf")) {
-      for (String uri : uris(new String(bytes, java.nio.charset.StandardCharsets.UTF_8))) {
+      for (String uri : uris(new String(bytes, StandardCharsets.UTF_8))) {
         Path other = file.resolveSibling(uri);
         all.add(Files.isRegularFile(other) ? sums(Files.readAllBytes(other)) : "");
       }
@@ -168,13 +176,10 @@ final class Batch implements Closeable {
 
   private static Set<String> uris(String json) {
     Set<String> all = new TreeSet<>();
-    java.util.regex.Matcher m =
-        java.util.regex.Pattern.compile("\"uri\"\\s*:\\s*\"([^\"]{1,400})\"").matcher(json);
+    Matcher m = Pattern.compile("\"uri\"\\s*:\\s*\"([^\"]{1,400})\"").matcher(json);
     while (m.find()) {
       if (!m.group(1).startsWith("data:")) {
-        all.add(
-            java.net.URLDecoder.decode(
-                m.group(1).replace("+", "%2B"), java.nio.charset.StandardCharsets.UTF_8));
+        all.add(URLDecoder.decode(m.group(1).replace("+", "%2B"), StandardCharsets.UTF_8));
       }
     }
     return all;
@@ -182,12 +187,8 @@ final class Batch implements Closeable {
 
   private static String sums(byte[] bytes) {
     try {
-      java.security.MessageDigest sha = java.security.MessageDigest.getInstance("SHA-256");
-      for (int i = 0; i < bytes.length; i += BLOCK) {
-        sha.update(bytes, i, Math.min(BLOCK, bytes.length - i));
-      }
-      return java.util.HexFormat.of().formatHex(sha.digest());
-    } catch (java.security.NoSuchAlgorithmException e) {
+      return HexFormat.of().formatHex(MessageDigest.getInstance("SHA-256").digest(bytes));
+    } catch (NoSuchAlgorithmException e) {
       throw new IllegalStateException("every JDK has SHA-256", e);
     }
   }
@@ -486,8 +487,12 @@ final class Batch implements Closeable {
     return all;
   }
 
-  /** What the frames of a strand take that are to be rendered. */
-  record Takes(int frames, Estimate.Result result) {}
+  /**
+   * What the frames of a strand take that are stale or missing.
+   *
+   * @param rendered how many of them are rendered; the others get their pictures
+   */
+  record Takes(int rendered, int frames, Estimate.Result result) {}
 
   /**
    * Tries some frames of each strand out and returns what those take that are stale or missing.
@@ -523,22 +528,15 @@ final class Batch implements Closeable {
     if (now == null) {
       return null;
     }
-    List<Integer> left = new ArrayList<>();
-    List<Estimate.Finished> finished = new ArrayList<>();
-    for (int i = 0; i < now.of().length; i++) {
-      LedgerRow row = now.rows()[i];
-      if (!now.of()[i].good()) {
-        left.add(now.frames().get(i));
-      } else if (row.seconds() != null) {
-        finished.add(new Estimate.Finished(row.frame(), row.seconds(), row.bytes()));
-      }
+    Map<Integer, Integer> sources = Remaining.sources(d, job, stop);
+    if (sources == null) {
+      return null;
     }
-    if (left.isEmpty()) {
-      Estimate.Figure none = new Estimate.Figure(0, 0, 0);
-      return new Takes(0, new Estimate.Result(none, none));
-    }
+    Remaining left = Remaining.of(now, sources);
     List<Estimate.Trial> trials = new ArrayList<>();
-    for (int f : Estimate.tried(now.frames(), TRIALS)) {
+    List<Integer> tried =
+        left.written().isEmpty() ? List.of() : Estimate.tried(now.frames(), TRIALS);
+    for (int f : tried) {
       // The first picture of a process is slow.
       Estimate.Trial t = warm ? job.tryOut(f, scratch, stop) : warmed(job, f, scratch);
       if (t == null) {
@@ -546,9 +544,7 @@ final class Batch implements Closeable {
       }
       trials.add(t);
     }
-    int samples = d.settings().recipe().sampling().most();
-    long pixels = (long) d.width() * d.height();
-    return new Takes(left.size(), Estimate.of(left, pixels, samples, trials, finished));
+    return new Takes(left.rendered().size(), left.written().size(), left.estimate(d, trials));
   }
 
   private Estimate.Trial warmed(FrameJob job, int frame, Path scratch)

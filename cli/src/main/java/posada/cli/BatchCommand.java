@@ -123,10 +123,10 @@ final class BatchCommand {
           if (o.json) {
             System.out.println(JSON.writeValueAsString(told));
           } else {
-            all.forEach((name, t) -> print(name, t.frames(), t.result()));
+            all.forEach((name, t) -> print(name, t.rendered(), t.result()));
             print(
                 "all",
-                all.values().stream().mapToInt(Batch.Takes::frames).sum(),
+                all.values().stream().mapToInt(Batch.Takes::rendered).sum(),
                 new Estimate.Result(
                     (Estimate.Figure) told.get("seconds"), (Estimate.Figure) told.get("bytes")));
           }

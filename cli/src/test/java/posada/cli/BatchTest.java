@@ -158,7 +158,9 @@ class BatchTest extends CliCase {
   void whatIsLeftIsEstimated() {
     assertEquals(0, batch("estimate", "--json"), told.toString());
     JsonNode o = new JsonMapper().readTree(said.toString());
-    assertEquals(3, o.at("/strands/near~1main/frames").asInt());
+    assertEquals(3, o.at("/strands/near~1main/rendered").asInt());
+    assertEquals(3, o.at("/strands/away~1main/frames").asInt());
+    assertEquals(1, o.at("/strands/away~1main/rendered").asInt(), "it stands still");
     assertTrue(o.at("/seconds/value").asDouble() > 0, o.toString());
     assertTrue(o.at("/seconds/low").asDouble() < o.at("/seconds/high").asDouble());
     assertTrue(Files.notExists(out), "nothing is written");

@@ -56,21 +56,23 @@ public final class Estimate {
   /**
    * Returns what frames will take.
    *
-   * @param frames that are to be rendered
+   * @param rendered frames that are to be rendered
+   * @param written frames that are to be written: those, and such as get their pictures
    * @param pixels of each
    * @param samples of each pixel
    * @param trials of the strand; at least one, or a finished frame
    * @param finished frames of the strand that were rendered with the same settings
    */
   public static Result of(
-      List<Integer> frames,
+      List<Integer> rendered,
+      List<Integer> written,
       long pixels,
       double samples,
       List<Trial> trials,
       List<Finished> finished) {
     return new Result(
-        figure(frames, trials, t -> t.seconds(pixels, samples), finished, Finished::seconds),
-        figure(frames, trials, t -> t.bytesPerPixel * pixels, finished, f -> (double) f.bytes));
+        figure(rendered, trials, t -> t.seconds(pixels, samples), finished, Finished::seconds),
+        figure(written, trials, t -> t.bytesPerPixel * pixels, finished, f -> (double) f.bytes));
   }
 
   private static Figure figure(

@@ -124,9 +124,12 @@ public final class Freshness {
   }
 
   private static void add(Map<Part, List<String>> found, Part of, Set<Part> parts, String what) {
-    // A thing that came or went changes several parts; it is told once.
-    Part p = parts.contains(of) ? of : parts.iterator().next();
-    found.computeIfAbsent(p, x -> new ArrayList<>()).add(what);
+    // A thing that came or went changes several parts, and is told once; one that only has another
+    // name changes none.
+    Part p = parts.contains(of) || of == Part.LIGHTS ? of : Part.MATERIALS;
+    if (parts.contains(p)) {
+      found.computeIfAbsent(p, x -> new ArrayList<>()).add(what);
+    }
   }
 
   private static Part of(Thing t) {

@@ -147,11 +147,18 @@ public final class Digest {
     }
   }
 
-  /** The parts of each kind of record that count. */
-  private static final ClassValue<List<Method>> PARTS =
+  /**
+   * A kind of record.
+   *
+   * @param size number of its parts
+   * @param parts those that count
+   */
+  private record Kind(int size, List<Method> parts) {}
+
+  private static final ClassValue<Kind> KINDS =
       new ClassValue<>() {
         @Override
-        protected List<Method> computeValue(Class<?> kind) {
+        protected Kind computeValue(Class<?> kind) {
           List<Method> parts = new ArrayList<>();
           for (RecordComponent c : kind.getRecordComponents()) {
             if (!c.getName().equals("name")) {
@@ -159,23 +166,15 @@ public final class Digest {
               parts.add(c.getAccessor());
             }
           }
-          return parts;
-        }
-      };
-
-  /** How many parts each kind of record has, those that do not count too. */
-  private static final ClassValue<Integer> SIZES =
-      new ClassValue<>() {
-        @Override
-        protected Integer computeValue(Class<?> kind) {
-          return kind.getRecordComponents().length;
+          return new Kind(kind.getRecordComponents().length, parts);
         }
       };
 
   private void record(Record r) {
-    begin('r', SIZES.get(r.getClass()));
+    Kind kind = KINDS.get(r.getClass());
+    begin('r', kind.size);
     try {
-      for (Method part : PARTS.get(r.getClass())) {
+      for (Method part : kind.parts) {
         add(part.invoke(r));
       }
     } catch (ReflectiveOperationException e) {

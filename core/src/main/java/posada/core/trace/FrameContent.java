@@ -213,7 +213,7 @@ public final class FrameContent {
         continue;
       }
       if (n.mesh() >= 0) {
-        Thing t = scene == rest ? standing(i, poses) : object(scene, i, poses);
+        Thing t = sameLook(scene, n) ? standing(i, poses) : object(scene, i, poses);
         long place = t.place;
         things.add(moving.get(i) ? moved(t, places) : t);
         nodes.add(i);
@@ -302,6 +302,19 @@ public final class FrameContent {
       all.add(poses.get(poses.size() - 1).world(node));
     }
     return Digest.of(settings.shutter(), all);
+  }
+
+  /** Returns true if no key changes what a node's mesh is made of. */
+  private boolean sameLook(Scene scene, Node n) {
+    if (scene == rest) {
+      return true;
+    }
+    for (Primitive p : scene.meshes().get(n.mesh()).primitives()) {
+      if (scene.materials().get(p.material()) != rest.materials().get(p.material())) {
+        return false;
+      }
+    }
+    return true;
   }
 
   /** An object while no key changes what it is like; where it is is found anew if that may. */

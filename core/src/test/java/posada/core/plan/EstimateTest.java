@@ -28,7 +28,7 @@ class EstimateTest {
 
   @Test
   void whatGrowsInALineIsRight() {
-    var e = Estimate.of(FRAMES, PIXELS, 64, trials(1, 51, 101), List.of());
+    var e = Estimate.of(FRAMES, FRAMES, PIXELS, 64, trials(1, 51, 101), List.of());
     double really = FRAMES.stream().mapToDouble(f -> trial(f).seconds(PIXELS, 64)).sum();
     assertEquals(really, e.seconds().value(), 1e-9 * really);
     assertEquals(101 * 12e6, e.bytes().value(), 1);
@@ -43,11 +43,11 @@ class EstimateTest {
       finished.add(new Finished(f, 1.1 * trial(f).seconds(PIXELS, 64), 13_000_000));
     }
     List<Integer> left = FRAMES.subList(10, FRAMES.size());
-    var e = Estimate.of(left, PIXELS, 64, trials(1, 51, 101), finished);
+    var e = Estimate.of(left, left, PIXELS, 64, trials(1, 51, 101), finished);
     double really = left.stream().mapToDouble(f -> 1.1 * trial(f).seconds(PIXELS, 64)).sum();
     assertEquals(really, e.seconds().value(), 1e-9 * really);
     assertEquals(91 * 13e6, e.bytes().value(), 10);
-    var before = Estimate.of(left, PIXELS, 64, trials(1, 51, 101), List.of());
+    var before = Estimate.of(left, left, PIXELS, 64, trials(1, 51, 101), List.of());
     assertTrue(width(e.seconds()) < width(before.seconds()), "more is known by then");
   }
 
@@ -76,7 +76,7 @@ class EstimateTest {
       for (double c : cost) {
         really += 1 + PIXELS * 64 * c;
       }
-      Figure e = Estimate.of(FRAMES, PIXELS, 64, trials, List.of()).seconds();
+      Figure e = Estimate.of(FRAMES, FRAMES, PIXELS, 64, trials, List.of()).seconds();
       held += e.low() <= really && really <= e.high() ? 1 : 0;
     }
     assertTrue(held >= 0.9 * strands, held + " of " + strands);

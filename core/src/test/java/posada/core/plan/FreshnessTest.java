@@ -126,6 +126,22 @@ class FreshnessTest {
         Freshness.changes(made(), new Input(parts, THINGS, new long[0], new int[0])));
   }
 
+  /** The reason was a name, though names do not count, in place of what had changed. */
+  @Test
+  void anotherNameIsNoReason() {
+    List<Thing> renamed = new ArrayList<>(THINGS);
+    renamed.replaceAll(t -> t.name().equals("car") ? new Thing("bus", 2, 11L, 21, false) : t);
+    Map<Part, String> parts = parts(THINGS);
+    parts.put(Part.CAMERA, "other");
+    assertEquals(
+        List.of("camera"),
+        Freshness.changes(made(), new Input(parts, renamed, new long[0], new int[0])));
+    // With another material, too, it counts, since a ray met it.
+    assertEquals(
+        List.of("car is gone", "bus is new"),
+        changes("car", t -> new Thing("bus", 2, 11L, 99, false)));
+  }
+
   @Test
   void ofManyThingsSomeAreNamed() {
     List<Thing> was = new ArrayList<>(), now = new ArrayList<>();

@@ -1,11 +1,13 @@
 package posada.server.estimates;
 
+import com.github.benmanes.caffeine.cache.Cache;
+import com.github.benmanes.caffeine.cache.Caffeine;
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
@@ -14,16 +16,13 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 import posada.core.plan.Estimate;
-import posada.core.plan.Estimate.Figure;
-import posada.core.plan.Estimate.Finished;
 import posada.core.plan.Estimate.Trial;
 import posada.core.plan.FrameRange;
 import posada.core.scene.Digest;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
-import posada.formats.ledger.LedgerRow;
-import posada.formats.ledger.Standing;
+import posada.formats.ledger.Remaining;
 import posada.formats.ledger.Standings;
 import posada.formats.settings.Documents;
 import posada.server.app.EventHub;
@@ -41,13 +40,24 @@ public class EstimateService {
   /** Frames of a strand that are tried out. */
   private static final int TRIALS = 4;
 
-  private static final Figure NOTHING = new Figure(0, 0, 0);
+  /** Strands with more frames are taken to have none that are made from the same. */
+  private static final int MOST_COMPARED = 5000;
+
+  private static final int MOST_KEPT = 5000;
 
   private final TrialRepository trials;
   private final StrandPlan plan;
   private final LedgerService ledger;
   private final RenderThreads pool;
   private final EventHub events;
+
+  /** For strands as they are now, which frames are made from the same. */
+  private final Cache<String, Map<Integer, Integer>> sources =
+      Caffeine.newBuilder().maximumSize(MOST_KEPT).build();
+
+  /** Strands as they are now, of which no frame could be tried out. */
+  private final Set<String> hopeless = ConcurrentHashMap.newKeySet();
+
   private final Set<Key> waiting = ConcurrentHashMap.newKeySet();
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(r -> new Thread(r, "estimates"));
@@ -112,66 +122,75 @@ public class EstimateService {
     StrandDocument d = plan.document(s, 1);
     Standings now = ledger.standings(s);
     List<Trial> known = trials.of(basis(d));
-    List<Integer> left = new ArrayList<>();
-    List<Finished> finished = new ArrayList<>();
-    for (int i = 0; i < now.of().length; i++) {
-      LedgerRow row = now.rows()[i];
-      if (!now.of()[i].good()) {
-        left.add(now.frames().get(i));
-      } else if (now.of()[i] == Standing.FRESH && row.seconds() != null) {
-        finished.add(new Finished(row.frame(), row.seconds(), row.bytes()));
-      }
-    }
+    String prints = d.basis() + d.frames();
+    Map<Integer, Integer> same = sources.getIfPresent(prints);
+    Remaining left = Remaining.of(now, same == null ? Map.of() : same);
+    List<Integer> tried = known.stream().map(Trial::frame).toList();
     boolean pending =
-        !left.isEmpty() && !known.stream().map(Trial::frame).toList().containsAll(wanted(d));
-    Estimate.Result e =
-        left.isEmpty() || known.isEmpty() && finished.isEmpty()
-            ? new Estimate.Result(NOTHING, NOTHING)
-            : Estimate.of(
-                left,
-                (long) d.width() * d.height(),
-                d.settings().recipe().sampling().most(),
-                known,
-                finished);
+        !left.written().isEmpty()
+            && !hopeless.contains(prints)
+            && (same == null || !tried.containsAll(wanted(d)));
+    Estimate.Result e = left.estimate(d, known);
     return new StrandEstimate(
         s.production().id(),
         s.shot().id(),
         s.layerId(),
-        left.size(),
+        left.rendered().size(),
+        left.written().size(),
         e.seconds(),
         e.bytes(),
         known.size(),
-        finished.size(),
+        left.finished().size(),
         pending);
   }
 
   private void tryOut(Key key) {
     waiting.remove(key);
+    Ready s = null;
     try {
-      Ready s = plan.ready(key.shot, key.layer);
+      s = plan.ready(key.shot, key.layer);
       StrandDocument d = plan.document(s, 1);
-      String basis = basis(d);
-      List<Integer> there = trials.of(basis).stream().map(Trial::frame).toList();
-      Path scratch = Files.createTempDirectory("posada-trial");
-      try {
-        FrameJob job = ledger.job(d, scratch);
-        for (int f : wanted(d)) {
-          pool.awaitRest(() -> closed);
-          Trial t = closed || there.contains(f) ? null : job.tryOut(f, scratch, () -> closed);
-          if (t != null) {
-            trials.put(basis, t);
-          }
-        }
-      } finally {
-        DataFolder.remove(scratch);
-      }
+      tryOut(d);
       if (!closed) {
         events.publish(estimate(s));
       }
-    } catch (ImportException | IOException | RuntimeException e) {
-      if (!closed) {
-        LOG.warn("what shot {} takes cannot be found out", key.shot, e);
+    } catch (ImportException | IOException | RuntimeException | OutOfMemoryError e) {
+      if (closed) {
+        return;
       }
+      LOG.warn("what shot {} takes cannot be found out", key.shot, e);
+      if (s != null) {
+        StrandDocument d = plan.document(s, 1);
+        hopeless.add(d.basis() + d.frames());
+        events.publish(estimate(s));
+      }
+    }
+  }
+
+  private void tryOut(StrandDocument d) throws ImportException, IOException {
+    String basis = basis(d);
+    List<Integer> there = trials.of(basis).stream().map(Trial::frame).toList();
+    Path scratch = Files.createTempDirectory("posada-trial");
+    try {
+      FrameJob job = ledger.job(d, scratch);
+      String prints = d.basis() + d.frames();
+      if (sources.getIfPresent(prints) == null) {
+        pool.awaitRest(() -> closed);
+        boolean many = FrameRange.parse(d.frames()).size() > MOST_COMPARED;
+        Map<Integer, Integer> same = many ? Map.of() : Remaining.sources(d, job, () -> closed);
+        if (same != null) {
+          sources.put(prints, same);
+        }
+      }
+      for (int f : wanted(d)) {
+        pool.awaitRest(() -> closed);
+        Trial t = closed || there.contains(f) ? null : job.tryOut(f, scratch, () -> closed);
+        if (t != null) {
+          trials.put(basis, t);
+        }
+      }
+    } finally {
+      DataFolder.remove(scratch);
     }
   }
 }

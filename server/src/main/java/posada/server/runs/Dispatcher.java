@@ -3,11 +3,11 @@ package posada.server.runs;
 import java.util.ArrayDeque;
 import java.util.Comparator;
 import java.util.Deque;
-import java.util.HashMap;
 import java.util.HashSet;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.ConcurrentHashMap;
 import org.springframework.stereotype.Component;
 
 /**
@@ -29,7 +29,7 @@ class Dispatcher {
   private final Set<Long> sent = new HashSet<>();
 
   /** Seconds of work that open runs have had. */
-  private final Map<Long, Double> served = new HashMap<>();
+  private final Map<Long, Double> served = new ConcurrentHashMap<>();
 
   Dispatcher(TaskRepository tasks, TaskQueue queue) {
     this.tasks = tasks;
@@ -55,8 +55,11 @@ class Dispatcher {
     send();
   }
 
-  /** Notes that a run has had time of a worker. */
-  synchronized void worked(long run, double seconds) {
+  /**
+   * Notes that a run has had time of a worker. Waits for nobody, since whoever says so may hold the
+   * connection to the database that a choice is waiting for.
+   */
+  void worked(long run, double seconds) {
     served.merge(run, seconds, Double::sum);
   }
 

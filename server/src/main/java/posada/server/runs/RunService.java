@@ -19,6 +19,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.Finding;
 import posada.core.plan.Finding.Severity;
 import posada.core.plan.FrameRange;
@@ -270,19 +271,9 @@ public class RunService {
       dispatcher.changed();
       return changed(id);
     }
-    if (s.state() != RunState.CANCELLED && s.state() != RunState.FAILED) {
-      throw new ConflictException(s.title() + " has nothing to go on with.");
-    }
-    if (!tasks.inWork(id).isEmpty()) {
-      throw new ConflictException("The last task is still being stopped; try again in a moment.");
-    }
-    if (s.shotId() == null || s.layerId() == null) {
-      throw new ConflictException(
-          "Shot \"" + s.shot() + "\" was removed; bring it back with Undo first.");
-    }
-    if (runs.newest(s.shotId(), s.layerId()).orElse(id) != id) {
-      throw new ConflictException(
-          s.title() + " was started again since; what is missing is rendered by a new run.");
+    String why = whyNotResumed(s);
+    if (why != null) {
+      throw new ConflictException(why);
     }
     cancelled.remove(id);
     if (s.failure() != null) {
@@ -294,6 +285,22 @@ public class RunService {
     dispatcher.changed();
     plan(id);
     return changed(id);
+  }
+
+  /** Returns why a strand that is not paused cannot go on; null if it can. */
+  private String whyNotResumed(RunStrand s) {
+    if (s.state() != RunState.CANCELLED && s.state() != RunState.FAILED) {
+      return s.title() + " has nothing to go on with.";
+    }
+    if (!tasks.inWork(s.id()).isEmpty()) {
+      return "The last task is still being stopped; try again in a moment.";
+    }
+    if (s.shotId() == null || s.layerId() == null) {
+      return "The shot or the layer of " + s.title() + " is not there any more.";
+    }
+    return runs.newest(s.shotId(), s.layerId()).orElse(s.id()) == s.id()
+        ? null
+        : s.title() + " was started again since; what is missing is rendered by a new run.";
   }
 
   /** Lets a strand go before the others of its run. */
@@ -321,7 +328,7 @@ public class RunService {
           }
         }
         case RESUME -> {
-          if (!s.state().open() && s.state() != RunState.DONE || s.state() == RunState.PAUSED) {
+          if (s.state() == RunState.PAUSED || whyNotResumed(s) == null) {
             resume(s.id());
           }
         }
@@ -378,7 +385,8 @@ public class RunService {
     return tasks.copies(t.strandId(), t.source()).stream().filter(c -> c.id() != t.id()).toList();
   }
 
-  /** Keeps that a frame is written, or was there already. */
+  /** Keeps that a frame is written, or was there already: at once in the run and in the ledger. */
+  @Transactional
   public void finished(RunStrand s, Task t, FrameContent.Input input, LedgerRow row, double cut) {
     boolean moved =
         row.seconds() == null
@@ -391,7 +399,8 @@ public class RunService {
     }
   }
 
-  /** Keeps that a frame got the picture of another. */
+  /** Keeps that a frame got the picture of another, likewise. */
+  @Transactional
   public void copied(RunStrand s, Task t, FrameContent.Input input, LedgerRow row) {
     if (tasks.copied(t)) {
       record(s, input, row);

@@ -20,10 +20,16 @@ class InWork {
 
   private static final float QUALITY = 0.85f;
 
+  /** Nanoseconds between two pictures, and how many times as long as one takes, at least. */
+  private static final long EVERY = 500_000_000L;
+
+  private static final int REST = 20;
+
   private record Picture(long strandId, byte[] jpeg) {}
 
   private volatile long looked = System.nanoTime() - LOOKED;
   private volatile Picture picture;
+  private long next = System.nanoTime();
 
   /** Takes over how a frame looks by now; called by the thread that renders it. */
   void show(long strandId, FrameRenderer renderer) {
@@ -31,9 +37,16 @@ class InWork {
       picture = null;
       return;
     }
+    long start = System.nanoTime();
+    if (start < next) {
+      return;
+    }
     FrameImage image = Resample.shrink(renderer.soFar().full(), MOST);
     picture =
         new Picture(strandId, JpegFile.encode(ViewTransform.show(image, Shown.COLOUR, 0), QUALITY));
+    // The frame waits meanwhile, so that a large one is shown less often.
+    long end = System.nanoTime();
+    next = end + Math.max(EVERY, REST * (end - start));
   }
 
   /** Forgets the picture of a frame that is finished. */
