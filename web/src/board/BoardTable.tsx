@@ -352,13 +352,12 @@ function LayerHead({
         <Several name={`layer ${layer.name}`} some={some} toggle={toggle} />
         <span className="truncate font-[640]">{layer.name}</span>
       </span>
-      <span className="pl-1 text-xs text-t2">
+      <span className="block pl-1 text-xs text-t2">
         {passes.wanted.length === 1 ? '1 pass' : `${passes.wanted.length} passes`}
         {on.length > 0 && (
-          <>
-            {' · '}
+          <span className="block">
             <Sums {...sumsOf(on, estimates, ledgers)} />
-          </>
+          </span>
         )}
       </span>
     </th>
