@@ -25,6 +25,14 @@ export type Definition<D> = Omit<components['schemas']['DefinitionRecipe'], 'doc
 };
 /** What is wrong, or may be, before a batch is started. */
 export type Finding = components['schemas']['Finding'];
+export type Extra = Delivery['extras'][number];
+export type Checks = components['schemas']['Found'];
+export type StrandProof = components['schemas']['StrandProof'];
+export type ProofFrame = StrandProof['frames'][number];
+export type WhatIfLine = components['schemas']['Line'];
+export type WhatIf = NonNullable<WhatIfLine['change']>;
+export type Fitting = components['schemas']['Fitting'];
+export type Judging = components['schemas']['Judging'];
 export type Strand = components['schemas']['Strand'];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
 export type RunStrand = components['schemas']['RunStrand'];

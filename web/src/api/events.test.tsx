@@ -79,12 +79,28 @@ describe('a run as it is pushed', () => {
     expect(screen.queryByAltText('Frame 3')).toBeNull();
     say('frame', { strandId: 5, line: line(3, { state: 'FRESH', seconds: 2.5 }) });
     await screen.findByAltText('Frame 3');
-    say('progress', { strandId: 5, frame: 4, fraction: 0.25, seconds: 0.6, secondsLeft: 1.8 });
+    say('progress', {
+      strandId: 5,
+      kind: 'FRAME',
+      extra: null,
+      frame: 4,
+      fraction: 0.25,
+      seconds: 0.6,
+      secondsLeft: 1.8,
+    });
     await waitFor(() =>
       expect(screen.getByTestId('in-work').textContent).toBe('frame 4 · 25 % · 0.6 s'),
     );
     // Another run's frame is none of this one's.
-    say('progress', { strandId: 6, frame: 1, fraction: 0.5, seconds: 1, secondsLeft: 1 });
+    say('progress', {
+      strandId: 6,
+      kind: 'FRAME',
+      extra: null,
+      frame: 1,
+      fraction: 0.5,
+      seconds: 1,
+      secondsLeft: 1,
+    });
     await waitFor(() =>
       expect(screen.getByTestId('in-work').textContent).toBe('waiting for the worker'),
     );
@@ -109,7 +125,15 @@ describe('a run as it is pushed', () => {
     say('strand', { ...RUN, bakes: [bake] });
     await screen.findByText('being baked');
     expect(screen.getByTestId('in-work').textContent).toBe('baking light');
-    say('progress', { strandId: 5, frame: null, fraction: 0.5, seconds: 61, secondsLeft: 60 });
+    say('progress', {
+      strandId: 5,
+      kind: 'BAKE',
+      extra: null,
+      frame: null,
+      fraction: 0.5,
+      seconds: 61,
+      secondsLeft: 60,
+    });
     await waitFor(() =>
       expect(screen.getByTestId('in-work').textContent).toBe('baking light · 50 % · 1 min 1 s'),
     );

@@ -30,6 +30,8 @@ function putStrand(run: RunStrand) {
     queryClient.setQueryData(progressQuery.queryKey, (p) => (p?.strandId === run.id ? null : p));
     void queryClient.invalidateQueries({ queryKey: ['frames of', run.id] });
     void queryClient.invalidateQueries({ queryKey: ['estimates'] });
+    void queryClient.invalidateQueries({ queryKey: ['whatif'] });
+    void queryClient.invalidateQueries({ queryKey: ['proofs'] });
   }
 }
 
@@ -43,7 +45,10 @@ const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
   beat: () => undefined,
   health: (h) => queryClient.setQueryData(healthQuery.queryKey, h),
   strand: putStrand,
-  ledger: putLedger,
+  ledger: (l) => {
+    putLedger(l);
+    void queryClient.invalidateQueries({ queryKey: ['proofs'] });
+  },
   estimate: putEstimate,
   frame: (f) => putLine(f.strandId, f.line),
   progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),

@@ -19,7 +19,9 @@ function Page() {
   return (
     <>
       <button onClick={() => change.mutate({ id: 7, part: { scale: 25 } })}>change</button>
-      <button onClick={() => start.mutate({ strands: null, comb: null })}>start</button>
+      <button onClick={() => start.mutate({ strands: null, comb: null, warnings: null })}>
+        start
+      </button>
     </>
   );
 }

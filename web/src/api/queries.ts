@@ -15,6 +15,8 @@ import {
   type Definition,
   type Delivery,
   type Events,
+  type Finding,
+  type Judging,
   type LayerDocument,
   type PreviewJob,
   type PreviewRecipe,
@@ -26,6 +28,7 @@ import {
   type Strand,
   type StrandEstimate,
   type StrandLedger,
+  type WhatIf,
 } from './client';
 
 /** Data is pushed (api/events), so nothing goes stale by itself. */
@@ -373,13 +376,17 @@ export const useChangeStrands = () => {
   });
 };
 
+/** A strand by its shot and layer; frames as a range, or null for all. */
+export type Wanted = { shotId: number; layerId: number; frames: string | null };
+
 /** Starts strands once all changes on their way have arrived; null for all that are on. */
 export const useStartStrands = () => {
   const production = useProduction().data?.id;
   return useMutation({
     mutationFn: async (body: {
-      strands: { shotId: number; layerId: number }[] | null;
+      strands: Wanted[] | null;
       comb: boolean | null;
+      warnings: Finding[] | null;
     }) => {
       await changesArrived();
       return answer(api.POST('/api/runs', { body: { productionId: production!, ...body } }));
@@ -387,6 +394,86 @@ export const useStartStrands = () => {
     onSuccess: () => again('runs', 'ledger', 'estimates'),
   });
 };
+
+/** Where the files of a strand would lie by a delivery; what was last known stays meanwhile. */
+export const usePaths = (shotId: number, layerId: number, delivery: Delivery) =>
+  useQuery({
+    queryKey: ['paths', shotId, layerId, delivery],
+    queryFn: ({ signal }) =>
+      answer(api.POST('/api/strands/paths', { body: { shotId, layerId, delivery }, signal })),
+    placeholderData: (before) => before,
+  }).data;
+
+/** What the batch would take if it were done otherwise; the first line is as it is. */
+export const useWhatIf = () => {
+  const p = useProduction().data?.id;
+  return useQuery({
+    queryKey: ['whatif', p],
+    queryFn: of(p, (o) => api.GET('/api/whatif', o)),
+  }).data;
+};
+
+export const useTakeWhatIf = () => {
+  const p = useProduction().data?.id;
+  return useMutation({
+    ...IN_ORDER,
+    mutationFn: (change: WhatIf) =>
+      answer(api.POST('/api/whatif', { body: { productionId: p!, change } })),
+    onSuccess: () => queryClient.invalidateQueries(),
+  });
+};
+
+/** The samples by which the strands are as clean as so many seconds allow. */
+export const useFit = (seconds: number | undefined) => {
+  const p = useProduction().data?.id;
+  return useQuery({
+    queryKey: ['whatif', 'fit', p, seconds],
+    queryFn:
+      p === undefined || seconds === undefined
+        ? skipToken
+        : ({ signal }) =>
+            answer(api.GET('/api/fit', { params: { query: { production: p, seconds } }, signal })),
+    placeholderData: (before) => before,
+  }).data;
+};
+
+export const useTakeFit = () => {
+  const p = useProduction().data?.id;
+  return useMutation({
+    ...IN_ORDER,
+    mutationFn: (seconds: number) =>
+      answer(api.POST('/api/fit', { body: { productionId: p!, seconds } })),
+    onSuccess: () => queryClient.invalidateQueries(),
+  });
+};
+
+/** How the proofs of the strands that are on stand. */
+const proofsQuery = (p?: number) =>
+  queryOptions({ queryKey: ['proofs', p], queryFn: of(p, (o) => api.GET('/api/proofs', o)) });
+export const useProofs = () => useQuery(proofsQuery(useProduction().data?.id));
+
+/** Renders a few frames of strands to judge them by; null for all that are on. */
+export const useStartProof = () => {
+  const production = useProduction().data?.id;
+  return useMutation({
+    mutationFn: async (strands: Wanted[] | null) => {
+      await changesArrived();
+      return answer(api.POST('/api/proofs', { body: { productionId: production!, strands } }));
+    },
+    onSuccess: () => again('runs', 'ledger', 'estimates', 'proofs', 'checks'),
+  });
+};
+
+export const useJudge = () =>
+  useMutation({
+    mutationFn: (body: Judging) => answer(api.POST('/api/proofs/verdicts', { body })),
+    onSuccess: (p) => {
+      queryClient.setQueryData(proofsQuery(p.productionId).queryKey, (all) =>
+        all?.map((o) => (o.shotId === p.shotId && o.layerId === p.layerId ? p : o)),
+      );
+      return again('checks');
+    },
+  });
 
 /** Makes a preview once all changes on their way have arrived; later ones do not wait for it. */
 export const useMakePreview = (id: number, layer?: number) =>

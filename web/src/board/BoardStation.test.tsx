@@ -30,9 +30,11 @@ describe('the board', () => {
       .on('GET /api/shots?production=1', [SHOT])
       .on('GET /api/revisions?production=1', [])
       .on('GET /api/runs/strands?production=1', [RUN])
-      .on('GET /api/runs/checks?production=1', () => ({ body: found }))
+      .on('GET /api/runs/checks?production=1', () => ({ body: { findings: found, pending: 0 } }))
       .on('GET /api/ledger?production=1', [])
       .on('GET /api/estimates?production=1', [])
+      .on('GET /api/proofs?production=1', [])
+      .on('GET /api/health', { freeBytes: 80e9 })
       .on('GET /api/passes', [
         { name: 'beauty', use: 'the picture' },
         { name: 'depth', use: 'what is where', holds: 'metres', units: 'm', cost: 'nothing' },
@@ -91,13 +93,13 @@ describe('the board', () => {
   it('says what is wrong before it starts, and mends what it can', async () => {
     const about = { shot: 'pass-wide', layer: 'main' };
     found = [
-      { ...about, severity: 'ERROR', rule: 'MEMORY', text: 'A frame needs 9 GB.', frames: null },
+      { ...about, severity: 'ERROR', rule: 'MEMORY', text: 'A frame needs 9 GB.', remedy: null },
       {
         ...about,
         severity: 'WARNING',
         rule: 'ANIMATION_CUT_OFF',
         text: 'Frames 1-48 leave some out.',
-        frames: '1-96',
+        remedy: { kind: 'FRAMES', value: '1-96' },
       },
     ];
     let kept: Shot = { ...SHOT, frames: '1-48' };
@@ -125,6 +127,7 @@ describe('the board', () => {
       productionId: 1,
       strands: null,
       comb: false,
+      warnings: [],
     });
   });
 });

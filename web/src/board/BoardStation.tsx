@@ -1,12 +1,14 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react';
-import { useChecks, useRunStrands, useShots } from '../api/queries';
+import { useChecks, useProofs, useRunStrands, useShots } from '../api/queries';
 import { strandView, useStrandParts, type StrandView } from '../api/strands';
 import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
 import { BoardTable } from './BoardTable';
 import { Checks } from './Checks';
+import { ProofSheet } from './ProofSheet';
 import { StrandPanel } from './StrandPanel';
+import { WhatIfView } from './WhatIfView';
 
 /** Shots down, layers across, a strand in each cell. */
 export default function BoardStation() {
@@ -14,7 +16,7 @@ export default function BoardStation() {
   const parts = useStrandParts();
   const runs = useRunStrands().data;
   const shot = useCurrentShot();
-  const layer = usePlace()?.layer;
+  const { layer, view } = usePlace() ?? {};
   if (!shots || !parts || !runs) {
     return <main />;
   }
@@ -28,9 +30,45 @@ export default function BoardStation() {
   const current = row?.find((v) => v.layer.name === layer) ?? row?.[0];
   return (
     <main className="grid min-h-0 grid-cols-[minmax(0,1fr)_300px]">
-      <BoardTable rows={rows} layers={parts.layers} runs={runs} current={current} />
+      <div className="flex min-h-0 flex-col bg-well [&>section]:flex-1">
+        <Views on={rows.flat().filter((v) => v.strand.on).length} />
+        {view === 'proofs' ? (
+          <ProofSheet rows={rows} />
+        ) : view === 'whatif' ? (
+          <WhatIfView rows={rows} />
+        ) : (
+          <BoardTable rows={rows} layers={parts.layers} runs={runs} current={current} />
+        )}
+      </div>
       {current && <Beside current={current} rows={rows} />}
     </main>
+  );
+}
+
+/** What the Board shows at the left. */
+function Views({ on }: { on: number }) {
+  const go = useGo();
+  const view = usePlace()?.view;
+  const proofs = useProofs().data ?? [];
+  const approved = proofs.filter((p) => p.outcome === 'APPROVED').length;
+  const all = [
+    { to: undefined, name: 'Table', more: '' },
+    { to: 'proofs', name: 'Proofs', more: on > 0 ? `${approved} of ${on}` : '' },
+    { to: 'whatif', name: 'What if', more: '' },
+  ] as const;
+  return (
+    <nav aria-label="Views of the Board" className="flex gap-5 border-b border-line px-5 pt-1">
+      {all.map(({ to, name, more }) => (
+        <button
+          key={name}
+          aria-current={view === to ? 'page' : undefined}
+          className={`min-h-8 border-b-2 ${view === to ? 'border-mark font-semibold' : 'border-transparent text-t2 hover:text-t1'}`}
+          onClick={() => go({ view: to })}
+        >
+          {name} {more && <span className="fig ml-1 font-normal text-t2">{more}</span>}
+        </button>
+      ))}
+    </nav>
   );
 }
 
@@ -53,7 +91,7 @@ function NoShots() {
 
 /** The chosen strand, or what is wrong with all that are on. */
 function Beside({ current, rows }: { current: StrandView; rows: StrandView[][] }) {
-  const found = useChecks().data?.length ?? 0;
+  const found = useChecks().data?.findings.filter((f) => f.severity !== 'NOTE').length ?? 0;
   return (
     <TabGroup className="flex min-h-0 flex-col">
       <TabList className="flex gap-4 border-b border-l border-line px-4.5 pt-1">

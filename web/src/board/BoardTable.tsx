@@ -186,7 +186,7 @@ export function BoardTable({
               <span className="fig ml-2 text-t2">
                 {on.length} of {all.length} on
               </span>
-              <span className="block pl-6 text-xs text-t2">
+              <span className="block pl-8 text-xs text-t2">
                 {on.length > 0 && <Sums {...sumsOf(on, estimates, ledgers)} />}
               </span>
             </th>

@@ -1,50 +1,57 @@
 import type { Finding } from '../api/client';
-import { shotNow, useChangeShot, useChecks } from '../api/queries';
-import type { StrandView } from '../api/strands';
+import { shotNow, useChangeShot, useChecks, useStartProof } from '../api/queries';
+import { useChangeView, type StrandView } from '../api/strands';
 import { useGo } from '../shell/address';
+import { Sign } from '../shell/FindingText';
 import { useTell } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Commands } from './Commands';
+import { Deadline } from './Deadline';
 
 /** What is wrong with the strands that are on, with the way out where there is one. */
 export function Checks({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
   const found = useChecks().data;
-  const errors = found?.filter((f) => f.severity === 'ERROR').length ?? 0;
-  const warnings = (found?.length ?? 0) - errors;
   return (
     <Panel label="Before it starts" actions={<Commands strand={strand} rows={rows} />}>
-      <p className="border-b border-line pb-2.5 text-t2">
-        {!found
-          ? 'being checked …'
-          : found.length === 0
-            ? 'Nothing is wrong that could be found.'
-            : [counted(errors, 'error'), counted(warnings, 'warning')].filter(Boolean).join(', ')}
+      <Deadline />
+      <p className="border-b border-line py-2.5 text-t2">
+        {found ? foundText(found.findings) : 'being checked …'}
+        {found && found.pending > 0 && ` · ${found.pending} strands are still being looked at`}
       </p>
       <ul aria-label="Findings">
-        {found?.map((f) => (
-          <Entry key={`${f.rule} ${f.shot} ${f.layer}`} finding={f} rows={rows} />
+        {found?.findings.map((f) => (
+          <Entry key={keyOf(f)} finding={f} strand={strand} rows={rows} />
         ))}
       </ul>
     </Panel>
   );
 }
 
-export const counted = (n: number, what: string) => n > 0 && `${n} ${what}${n === 1 ? '' : 's'}`;
+const keyOf = (f: Finding) => `${f.rule} ${f.shot} ${f.layer} ${f.text}`;
 
-function Entry({ finding, rows }: { finding: Finding; rows: StrandView[][] }) {
-  const change = useChangeShot();
+const counted = (n: number, what: string) => n > 0 && `${n} ${what}${n === 1 ? '' : 's'}`;
+
+function foundText(all: Finding[]): string {
+  const of = (s: Finding['severity']) => all.filter((f) => f.severity === s).length;
+  return (
+    [counted(of('ERROR'), 'error'), counted(of('WARNING'), 'warning'), counted(of('NOTE'), 'note')]
+      .filter(Boolean)
+      .join(', ') || 'Nothing is wrong that could be found.'
+  );
+}
+
+function Entry({
+  finding,
+  strand,
+  rows,
+}: {
+  finding: Finding;
+  strand: StrandView;
+  rows: StrandView[][];
+}) {
   const go = useGo();
-  const tell = useTell();
-  const { shot, layer, frames } = finding;
-  const of = rows.flat().find((v) => v.shot.name === shot)?.shot;
-  const mend = () => {
-    if (of && frames && shotNow(of.id)) {
-      change.mutate(
-        { id: of.id, part: { frames } },
-        { onError: (e) => tell(e.message, { bad: true }) },
-      );
-    }
-  };
+  const { shot, layer } = finding;
+  const of = rows.flat().find((v) => v.shot.name === shot && v.layer.name === layer);
   return (
     <li className="flex gap-2.5 border-b border-line py-2.5">
       <Sign severity={finding.severity} />
@@ -59,48 +66,82 @@ function Entry({ finding, rows }: { finding: Finding; rows: StrandView[][] }) {
           </button>
         )}
         <p className="leading-4.5">{finding.text}</p>
-        {of && frames && (
-          <button
-            className="min-h-6 underline decoration-t3 underline-offset-3 hover:text-t1"
-            onClick={mend}
-          >
-            Take frames {frames}
-          </button>
+        {finding.remedy && (of ?? !shot) && (
+          <Mend finding={finding} strand={of ?? strand} all={rows.flat()} />
         )}
       </div>
     </li>
   );
 }
 
-/** A crossed square for an error, a dotted ring for a warning. */
-function Sign({ severity }: { severity: Finding['severity'] }) {
-  const error = severity === 'ERROR';
+/** The way out of a finding, in one press. */
+function Mend({
+  finding: { remedy, shot },
+  strand,
+  all,
+}: {
+  finding: Finding;
+  strand: StrandView;
+  all: StrandView[];
+}) {
+  const changeShot = useChangeShot();
+  const change = useChangeView(strand);
+  const proof = useStartProof();
+  const go = useGo();
+  const tell = useTell();
+  const { delivery, recipe } = strand.settings;
+  const value = remedy?.value ?? '';
+  const putShot = async (part: { frames: string } | { camera: string }) => {
+    if (shotNow(strand.shot.id)) {
+      await changeShot.mutateAsync({ id: strand.shot.id, part });
+    }
+  };
+  const shared = (kind: 'recipe' | 'delivery') => {
+    const n = all.filter((v) => v.strand.on && v[kind].id === strand[kind].id).length;
+    return n > 1 ? `, for ${n} strands` : '';
+  };
+  const ways: Record<NonNullable<Finding['remedy']>['kind'], [string, () => Promise<unknown>]> = {
+    FRAMES: [`Take frames ${value}`, () => putShot({ frames: value })],
+    CAMERA: [`Take camera ${value}`, () => putShot({ camera: value })],
+    PATTERN: [`Name them ${value}${shared('delivery')}`, () => change.delivery({ pattern: value })],
+    SAMPLES: [
+      `Take ${value} samples${shared('recipe')}`,
+      () => change.recipe({ sampling: { ...recipe.sampling, most: Number(value) } }),
+    ],
+    ADD_EXR: [
+      `Write EXR too${shared('delivery')}`,
+      () => change.delivery({ formats: ['exr', ...delivery.formats] }),
+    ],
+    SCENE_LINEAR: [
+      `Write EXR scene-linear${shared('delivery')}`,
+      () => change.delivery({ color: { ...delivery.color, encoding: 'by-format' } }),
+    ],
+    NO_BAKED_LIGHT: [
+      `Render without baked light${shared('recipe')}`,
+      () => change.recipe({ irradiance: { ...recipe.irradiance, use: false } }),
+    ],
+    PROOF: [
+      shot ? 'Render the proof again' : 'Go to the proofs',
+      async () => {
+        if (shot) {
+          const { id } = strand.shot;
+          await proof.mutateAsync([{ shotId: id, layerId: strand.layer.id, frames: null }]);
+        }
+        go({ station: 'board', view: 'proofs' });
+      },
+    ],
+    FIT: ['Fit the deadline', () => Promise.resolve(go({ station: 'board', view: 'whatif' }))],
+  };
+  if (!remedy) {
+    return null;
+  }
+  const [text, mend] = ways[remedy.kind];
   return (
-    <svg
-      width="14"
-      height="14"
-      className={`mt-0.5 shrink-0 ${error ? 'text-bad' : ''}`}
-      role="img"
-      aria-label={error ? 'Error' : 'Warning'}
+    <button
+      className="min-h-6 text-left break-all underline decoration-t3 underline-offset-3 hover:text-t1"
+      onClick={() => void mend().catch((e: Error) => tell(e.message, { bad: true }))}
     >
-      {error ? (
-        <path
-          d="M1 1h12v12H1zM3.5 3.5l7 7m0-7l-7 7"
-          fill="none"
-          stroke="currentColor"
-          strokeWidth="1.5"
-        />
-      ) : (
-        <circle
-          cx="7"
-          cy="7"
-          r="6"
-          fill="none"
-          stroke="currentColor"
-          strokeWidth="1.5"
-          strokeDasharray="1.6 2"
-        />
-      )}
-    </svg>
+      {text}
+    </button>
   );
 }

@@ -1,15 +1,14 @@
 import { useState } from 'react';
 import type { StrandEstimate, StrandLedger } from '../api/client';
-import { useChecks, useEstimates, useLedger, useStartStrands } from '../api/queries';
+import { useChecks, useEstimates, useHealth, useLedger } from '../api/queries';
 import type { StrandView } from '../api/strands';
-import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { isKnown, readyIn, sumOf } from '../shell/estimate';
 import { bytes, count } from '../shell/format';
 import { countsOf, toRender } from '../shell/ledger';
-import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
+import { useStarting } from '../shell/useStarting';
 
 /** What notices about a strand are about unless it is a single field. */
 export const STRAND = 'strand';
@@ -22,7 +21,7 @@ function toRenderText(all: StrandLedger[]): string {
 }
 
 /** When all strands that are on would be ready, and what they take on the disk. */
-function takes(all: StrandEstimate[]): string | false {
+function takes(all: StrandEstimate[], free: number | undefined): string | false {
   const left = all.filter((e) => e.frames > 0);
   const pending = left.filter((e) => !isKnown(e) && e.pending).length;
   const known = left.filter(isKnown);
@@ -32,47 +31,30 @@ function takes(all: StrandEstimate[]): string | false {
   if (known.length === 0) {
     return false;
   }
-  const ready = `${readyIn(sumOf(known.map((e) => e.seconds)))}, ${bytes(sumOf(known.map((e) => e.bytes)).value)}`;
+  const disk = bytes(sumOf(known.map((e) => e.bytes)).value);
+  const ready = `${readyIn(sumOf(known.map((e) => e.seconds)))}, ${disk}${free ? ` of ${bytes(free)} free` : ''}`;
   const unknown = left.length - known.length;
   return unknown > 0 ? `${ready}, without ${strandsText(unknown)} not known` : ready;
 }
 
 /** Starts what is on, or the chosen strand alone. */
 export function Commands({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
-  const start = useStartStrands();
-  const go = useGo();
-  const { tell, mended } = useNotices();
+  const { ask, pending, dialog } = useStarting(STRAND);
   const [comb, setComb] = useState(false);
   const ledger = useLedger().data;
   const estimates = useEstimates().data;
-  const stopped = useChecks().data?.some((f) => f.severity === 'ERROR') ?? false;
+  const free = useHealth()?.freeBytes;
+  const found = useChecks().data?.findings ?? [];
+  const stopped = found.some((f) => f.severity === 'ERROR');
   const on = rows.flat().filter((v) => v.strand.on);
-  const run = (strands: { shotId: number; layerId: number }[] | null) =>
-    start.mutate(
-      { strands, comb },
-      {
-        onSuccess: ([first]) => {
-          mended(STRAND);
-          if (first) {
-            go({
-              station: 'run',
-              shot: first.shot,
-              layer: first.layer,
-              version: first.number,
-              run: first.run,
-            });
-          }
-        },
-        onError: (e) => tell(e.message, { bad: true, about: STRAND }),
-      },
-    );
+  const { shot, layer } = strand;
   return (
     <>
       <div className="w-full">
         <Row
           name="Frames"
           hint={ledger && toRenderText(ledger)}
-          note={estimates && takes(estimates)}
+          note={estimates && takes(estimates, free)}
         >
           <Choice
             label="Order of the frames"
@@ -87,18 +69,25 @@ export function Commands({ strand, rows }: { strand: StrandView; rows: StrandVie
       </div>
       <Button
         main
-        disabled={start.isPending || on.length === 0 || stopped}
+        disabled={pending || on.length === 0 || stopped}
         title={stopped ? 'Errors must be mended first; see Before it starts' : undefined}
-        onClick={() => run(null)}
+        onClick={() => ask(null, () => true, comb)}
       >
         Start {strandsText(on.length)}
       </Button>
       <Button
-        disabled={start.isPending}
-        onClick={() => run([{ shotId: strand.shot.id, layerId: strand.layer.id }])}
+        disabled={pending}
+        onClick={() =>
+          ask(
+            [{ shotId: shot.id, layerId: layer.id, frames: null }],
+            (f) => f.shot === shot.name && f.layer === layer.name,
+            comb,
+          )
+        }
       >
         Start this one
       </Button>
+      {dialog}
     </>
   );
 }

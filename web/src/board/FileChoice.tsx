@@ -1,21 +1,54 @@
+import { useState } from 'react';
 import type { Delivery, FormatName } from '../api/client';
-import { useFormats } from '../api/queries';
-import { Choice } from '../shell/Choice';
-import { Row } from '../shell/Row';
+import { useFormats, usePaths } from '../api/queries';
+import type { StrandView } from '../api/strands';
+import { Choice, type Option } from '../shell/Choice';
 import { Field, type Put } from '../shell/Field';
+import { EXTRAS } from '../shell/format';
+import { Several } from '../shell/Several';
+import { Row } from '../shell/Row';
 
 type Other = FormatName | 'none';
+type Grouping = 'one' | 'two' | 'apart' | 'none';
 
-/** Which files frames are written into. */
+const DEPTHS: Option<Delivery['depth']>[] = [
+  { value: 'as-needed', label: 'half, float where needed' },
+  { value: 'half', label: 'half', hint: '16 bits' },
+  { value: 'float', label: 'float', hint: '32 bits' },
+];
+
+const ENCODINGS: Option<Delivery['color']['encoding']>[] = [
+  { value: 'by-format', label: 'as the format has it', hint: 'EXR linear, others to look at' },
+  { value: 'scene-linear', label: 'scene-linear' },
+  { value: 'display', label: 'through the view transform' },
+];
+
+const PRIMARIES: Option<Delivery['color']['primaries']>[] = [
+  { value: 'rec709', label: 'Rec. 709' },
+  { value: 'acescg', label: 'ACEScg', hint: 'files to look at stay Rec. 709' },
+  { value: 'display-p3', label: 'Display P3' },
+];
+
+type Alpha = 'kept' | 'filled' | 'out';
+const ALPHAS: Option<Alpha>[] = [
+  { value: 'kept', label: 'kept' },
+  { value: 'filled', label: 'filled with black', hint: 'in files to look at' },
+  { value: 'out', label: 'left out' },
+];
+
+const alphaOf = (d: Delivery): Alpha => (!d.alpha ? 'out' : d.fill ? 'filled' : 'kept');
+
+/** Which files frames are written into, how, and what is made of them. */
 export function FileChoice({
   owner,
-  delivery,
+  strand,
   put,
 }: {
   owner: string;
-  delivery: Delivery;
+  strand: StrandView;
   put: Put<Partial<Delivery>>;
 }) {
+  const { delivery } = strand.settings;
   const known = useFormats().data;
   const exr = delivery.formats.includes('exr');
   const other: Other = delivery.formats.find((f) => f !== 'exr') ?? 'none';
@@ -23,34 +56,51 @@ export function FileChoice({
     ...(linear ? (['exr'] as const) : []),
     ...(also === 'none' ? [] : [also]),
   ];
-  const layout = exr ? (delivery.perPass ? 'apart' : 'one') : 'none';
+  const grouping: Grouping = !exr
+    ? 'none'
+    : delivery.perPass
+      ? 'apart'
+      : delivery.dataApart
+        ? 'two'
+        : 'one';
+  const color = (part: Partial<Delivery['color']>) => ({ color: { ...delivery.color, ...part } });
   return (
     <>
       <Row name="EXR">
         <Choice
           label="EXR files"
-          value={layout}
+          value={grouping}
           options={[
             { value: 'one', label: 'one for all passes' },
+            { value: 'two', label: 'one for light, one for data' },
             { value: 'apart', label: 'one for each pass' },
-            ...(other === 'none' ? [] : [{ value: 'none', label: 'no EXR' }]),
+            ...(other === 'none' ? [] : [{ value: 'none' as const, label: 'no EXR' }]),
           ]}
           onChange={(v) =>
             void put({
               perPass: v === 'none' ? delivery.perPass : v === 'apart',
+              dataApart: v === 'none' ? delivery.dataApart : v === 'two',
               formats: formats(v !== 'none', other),
             })
           }
         />
       </Row>
       {exr && (
-        <Row name="" hint="scene-linear">
-          <Choice
-            label="EXR compression"
-            value={delivery.compression}
-            options={(known?.compressions ?? []).map((c) => ({ value: c, label: c }))}
-            onChange={(compression) => void put({ compression })}
-          />
+        <Row name="" hint="compression">
+          <span className="flex gap-4">
+            <Choice
+              label="EXR bit depth"
+              value={delivery.depth}
+              options={DEPTHS}
+              onChange={(depth) => void put({ depth })}
+            />
+            <Choice
+              label="EXR compression"
+              value={delivery.compression}
+              options={(known?.compressions ?? []).map((c) => ({ value: c, label: c }))}
+              onChange={(compression) => void put({ compression })}
+            />
+          </span>
         </Row>
       )}
       <Row name={exr ? 'Also write' : 'Files'} hint={exr ? 'the beauty' : 'one for each pass'}>
@@ -66,11 +116,11 @@ export function FileChoice({
           onChange={(v) => void put({ formats: formats(exr, v) })}
         />
       </Row>
-      {other === 'jpeg' && (
-        <Row name="" hint="quality, 1-100">
+      {(other === 'jpeg' || delivery.extras.includes('film')) && (
+        <Row name="Quality" hint="1-100, of JPEG and film">
           <Field
             owner={owner}
-            label="JPEG quality"
+            label="Quality of JPEG and film"
             value={String(delivery.quality)}
             part={(v) => ({ quality: Number(v) })}
             put={put}
@@ -78,6 +128,109 @@ export function FileChoice({
           />
         </Row>
       )}
+      <Row name="Colour">
+        <span className="flex flex-wrap gap-x-4">
+          <Choice
+            label="Colour of files"
+            value={delivery.color.encoding}
+            options={ENCODINGS}
+            onChange={(encoding) => void put(color({ encoding }))}
+          />
+          <Choice
+            label="Primaries"
+            value={delivery.color.primaries}
+            options={PRIMARIES}
+            onChange={(primaries) => void put(color({ primaries }))}
+          />
+        </span>
+      </Row>
+      <Row name="Exposure" hint="stops, in files to look at">
+        <Field
+          owner={owner}
+          label="Exposure of files to look at"
+          value={String(delivery.color.exposure)}
+          part={(v) => color({ exposure: Number(v) })}
+          put={put}
+          className="fig w-12"
+        />
+      </Row>
+      <Row name="Alpha">
+        <Choice
+          label="Alpha"
+          value={alphaOf(delivery)}
+          options={ALPHAS}
+          onChange={(v) =>
+            void put({ alpha: v !== 'out', fill: v === 'filled' ? [0, 0, 0] : null })
+          }
+        />
+      </Row>
+      <Names owner={owner} strand={strand} put={put} />
+      <Row name="Then make" hint="when all frames are there">
+        <Several
+          label="Made of the frames"
+          chosen={delivery.extras}
+          options={Object.entries(EXTRAS).map(([value, label]) => ({
+            value: value as Delivery['extras'][number],
+            label: value === 'film' ? `${label} (H.264 in MP4)` : label,
+          }))}
+          none="nothing"
+          onChange={(extras) => void put({ extras })}
+        />
+      </Row>
     </>
+  );
+}
+
+/** How files are named, with what that gives for this strand while it is typed. */
+function Names({
+  owner,
+  strand,
+  put,
+}: {
+  owner: string;
+  strand: StrandView;
+  put: Put<Partial<Delivery>>;
+}) {
+  const { delivery } = strand.settings;
+  const [typed, setTyped] = useState<string>();
+  const pattern = typed?.trim() || delivery.pattern;
+  const paths = usePaths(strand.shot.id, strand.layer.id, { ...delivery, pattern });
+  return (
+    <Row
+      name="Names"
+      note={
+        paths &&
+        (paths.refusal ? (
+          <span className="text-bad">{paths.refusal}</span>
+        ) : (
+          <span className="fig block break-all" title={paths.folder} data-testid="paths">
+            {paths.first[0]}
+            {paths.first.length > 1 && ` and ${paths.first.length - 1} more`}
+            <br />… {paths.last.at(delivery.extras.length ? -1 - delivery.extras.length : -1)}
+            {delivery.extras.length > 0 && (
+              <>
+                <br />
+                {paths.last.slice(-delivery.extras.length).join(', ')}
+              </>
+            )}
+          </span>
+        ))
+      }
+    >
+      <span onInput={(e) => setTyped((e.target as HTMLInputElement).value)}>
+        <Field
+          owner={owner}
+          label="Name pattern"
+          value={delivery.pattern}
+          part={(v) => ({ pattern: v })}
+          put={async (part, about) => {
+            const why = await put(part, about);
+            setTyped(undefined);
+            return why;
+          }}
+          className="fig w-full"
+        />
+      </span>
+    </Row>
   );
 }

@@ -135,7 +135,7 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
       />
       <FileChoice
         owner={`delivery ${strand.delivery.id}`}
-        delivery={settings.delivery}
+        strand={strand}
         put={(part, about) => put(change.delivery(part), about)}
       />
       <RemoveLayer strand={strand} />

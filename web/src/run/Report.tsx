@@ -1,6 +1,7 @@
 import { reportTable } from '../api/client';
 import { useRunReport } from '../api/queries';
 import { count, duration } from '../shell/format';
+import { FindingText } from '../shell/FindingText';
 import { Row } from '../shell/Row';
 
 /** What has become of a run that is over. */
@@ -43,6 +44,22 @@ export function Report({ run }: { run: number }) {
             ))}
           </ul>
         </Row>
+      )}
+      {r.warnings.length > 0 && (
+        <details className="mt-2">
+          <summary className="min-h-6 text-t2">
+            {r.warnings.length === 1
+              ? 'A warning was accepted'
+              : `${r.warnings.length} warnings were accepted`}
+          </summary>
+          <ul>
+            {r.warnings.map((w) => (
+              <li key={`${w.rule} ${w.shot} ${w.layer} ${w.text}`} className="py-1.5">
+                <FindingText finding={w} />
+              </li>
+            ))}
+          </ul>
+        </details>
       )}
       <a
         className="mt-1 inline-block min-h-6 underline decoration-t3 underline-offset-3"

@@ -3,6 +3,7 @@ import { useProgress, useRunCommand, useRunStrands, type RunCommand } from '../a
 import { Button } from '../shell/Button';
 import {
   count,
+  EXTRAS,
   clipsOf,
   clipsText,
   duration,
@@ -31,6 +32,15 @@ const BAKES: Record<RunStrand['bakes'][number]['state'], string> = {
   WAITING: 'waits to be baked',
   RENDERING: 'being baked',
   FRESH: 'baked',
+  FAILED: 'failed',
+  SKIPPED: 'left out',
+};
+
+/** How something stands that is made of the frames. */
+const FINISHES: Record<RunStrand['finishes'][number]['state'], string> = {
+  WAITING: 'waits for the frames',
+  RENDERING: 'being made',
+  FRESH: 'made',
   FAILED: 'failed',
   SKIPPED: 'left out',
 };
@@ -185,6 +195,16 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
           {new Date(run.startedAt).toLocaleTimeString([], { hour12: false })}
         </span>
       </Row>
+      {run.finishes.map((f) => (
+        <Row
+          key={f.extra}
+          name={EXTRAS[f.extra]}
+          hint={f.seconds !== null && duration(f.seconds)}
+          note={f.failure}
+        >
+          <span title={f.file}>{FINISHES[f.state]}</span>
+        </Row>
+      ))}
       <SequenceFiles run={run} />
       {open.length === 0 && <Report run={run.runId} />}
       {open.length > 0 && (

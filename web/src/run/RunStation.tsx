@@ -4,7 +4,7 @@ import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
 import { batchOf } from '../shell/batch';
 import { useChooseRun, useCurrentRun } from '../shell/current';
-import { duration, version } from '../shell/format';
+import { doingText, duration, version } from '../shell/format';
 import { playhead } from '../shell/playhead';
 import { useInSight } from '../shell/useInSight';
 import { Skyline } from '../timeline/Skyline';
@@ -181,7 +181,7 @@ function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
         </span>
         <span className="fig text-t2" data-testid="in-work">
           {now
-            ? `${now.frame === null ? 'baking light' : `frame ${now.frame}`} · ${Math.round(now.fraction * 100)} % · ${duration(now.seconds)}`
+            ? `${doingText(now)} · ${Math.round(now.fraction * 100)} % · ${duration(now.seconds)}`
             : run.state === 'RUNNING'
               ? run.bakes.some((b) => b.state === 'RENDERING')
                 ? 'baking light'

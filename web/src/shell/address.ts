@@ -19,6 +19,9 @@ export const LINE = [
 export const STATIONS = ['scene', 'shots', 'board', 'run', 'review'] as const;
 export type Station = (typeof STATIONS)[number];
 
+/** What the Board can show in place of its table. */
+const VIEWS = ['proofs', 'whatif'] as const;
+
 /** Where one is: all of it stands in the address. */
 export type Place = {
   production: string;
@@ -31,6 +34,8 @@ export type Place = {
   version?: number;
   /** The number of a run of that strand; several may write into one version. */
   run?: number;
+  /** What the Board shows in place of its table. */
+  view?: (typeof VIEWS)[number];
   /** A revision of a scene that is looked at in Scene, such as `larkspur-pass.r2`. */
   revision?: string;
 };
@@ -59,6 +64,7 @@ export function placeOf(pathname: string, search: string): Place | undefined {
     layer: known === 'board' ? last : (query.get('layer') ?? undefined),
     version: /^v\d+$/.test(last ?? '') ? Number(last!.slice(1)) : undefined,
     run: Number(query.get('run')) || undefined,
+    view: VIEWS.find((v) => v === query.get('view')),
     revision: query.get('revision') ?? undefined,
   };
 }
@@ -74,6 +80,7 @@ export function addressOf(p: Place, frame: number): string {
   const query = new URLSearchParams({
     ...(p.revision && p.station === 'scene' ? { revision: p.revision } : {}),
     ...(p.layer && p.station !== 'board' ? { layer: p.layer } : {}),
+    ...(p.view && p.station === 'board' ? { view: p.view } : {}),
     ...(p.run ? { run: String(p.run) } : {}),
     frame: String(frame),
   });

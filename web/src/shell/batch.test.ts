@@ -15,7 +15,15 @@ const run = (part: Partial<RunStrand>) =>
     ...part,
   }) as RunStrand;
 
-const now = { strandId: 1, frame: 3, fraction: 0.5, seconds: 1, secondsLeft: 15 };
+const now = {
+  strandId: 1,
+  kind: 'FRAME' as const,
+  extra: null,
+  frame: 3,
+  fraction: 0.5,
+  seconds: 1,
+  secondsLeft: 15,
+};
 
 describe('strands that were started together', () => {
   it('are known by their number', () => {

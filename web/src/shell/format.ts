@@ -1,4 +1,4 @@
-import type { Clip, Delivery, Recipe, Settings } from '../api/client';
+import type { Clip, Delivery, Events, Extra, Recipe, Settings } from '../api/client';
 
 /** Returns hours, minutes, seconds and frames, without drop, at the nearest whole rate. */
 export function timecode(frame: number, rate: number): string {
@@ -52,9 +52,24 @@ export function clockIn(seconds: number, now = Date.now()): string {
   });
 }
 
-/** When a run is ready, or its light while that is baked. */
-export const readyText = (p: { frame: number | null; secondsLeft: number }) =>
-  `${p.frame === null ? 'light ready' : 'ready'} ${clockIn(p.secondsLeft)}`;
+/** What is made of the frames of a strand. */
+export const EXTRAS: Record<Extra, string> = {
+  film: 'film',
+  'contact-sheet': 'contact sheet',
+  manifest: 'manifest',
+};
+
+type Progress = Pick<Events['progress'], 'kind' | 'extra' | 'frame' | 'secondsLeft'>;
+
+/** When a run is ready, or what is done once for all its frames. */
+export function readyText({ kind, extra, secondsLeft }: Progress) {
+  const what = kind === 'BAKE' ? 'light ready' : extra ? `${EXTRAS[extra]} ready` : 'ready';
+  return `${what} ${clockIn(secondsLeft)}`;
+}
+
+/** What a worker is at. */
+export const doingText = ({ kind, extra, frame }: Omit<Progress, 'secondsLeft'>) =>
+  kind === 'BAKE' ? 'baking light' : extra ? `making the ${EXTRAS[extra]}` : `frame ${frame}`;
 
 /** What a run does of which nothing has been heard yet. */
 export const stillText = (run: { fresh: number }) => (run.fresh > 0 ? 'rendering' : 'starting');

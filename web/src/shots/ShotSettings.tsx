@@ -2,16 +2,16 @@ import type { Frames, Shot } from '../api/client';
 import {
   useChangeShot,
   useFrames,
-  useStartStrands,
   useProduction,
   useRemoveShot,
   useRevisions,
 } from '../api/queries';
 import { layersOf, useStrandParts, useStrandView, type Layer } from '../api/strands';
-import { useGo, usePlace } from '../shell/address';
+import { usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { useNotices } from '../shell/Notices';
+import { useStarting } from '../shell/useStarting';
 import { clipFrames, clipsOf, span, type Range } from '../shell/format';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
@@ -181,30 +181,17 @@ function Remark({ text, action, onClick }: { text: string; action: string; onCli
 }
 
 function Commands({ shot, layer }: { shot: Shot; layer: Layer | undefined }) {
-  const start = useStartStrands();
+  const { ask, pending, dialog } = useStarting(SETTINGS);
   const parts = useStrandParts();
   const remove = useRemoveShot();
-  const go = useGo();
   const undo = useUndo();
-  const { tell, mended } = useNotices();
+  const { tell } = useNotices();
   const on = parts ? layersOf(shot, parts) : [];
   const wanted = on.length ? on : layer ? [layer] : [];
   const render = () =>
-    start.mutate(
-      { strands: wanted.map((l) => ({ shotId: shot.id, layerId: l.id })), comb: null },
-      {
-        onSuccess: ([run]) => {
-          mended(SETTINGS);
-          go({
-            station: 'run',
-            shot: shot.name,
-            layer: run?.layer,
-            version: run?.number,
-            run: run?.run,
-          });
-        },
-        onError: (e) => tell(e.message, { bad: true, about: SETTINGS }),
-      },
+    ask(
+      wanted.map((l) => ({ shotId: shot.id, layerId: l.id, frames: null })),
+      (f) => f.shot === shot.name,
     );
   // These settings are gone with the shot by then, so what follows does not hang on them.
   const drop = () =>
@@ -217,10 +204,11 @@ function Commands({ shot, layer }: { shot: Shot; layer: Layer | undefined }) {
     );
   return (
     <>
-      <Button main onClick={render} disabled={start.isPending || wanted.length === 0}>
+      <Button main onClick={render} disabled={pending || wanted.length === 0}>
         Start render
       </Button>
       <Button onClick={() => void drop()}>Remove shot</Button>
+      {dialog}
     </>
   );
 }

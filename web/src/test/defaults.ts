@@ -96,8 +96,13 @@ export const DEFAULTS: Defaults = {
       pattern: '{pass}/{shot}_{layer}_{pass}.{frame:4}',
       compression: 'zip',
       perPass: false,
+      dataApart: false,
+      depth: 'as-needed',
       quality: 92,
       fill: null,
+      alpha: true,
+      color: { encoding: 'by-format', exposure: 0, primaries: 'rec709' },
+      extras: [],
     },
   },
   preview: {

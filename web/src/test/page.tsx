@@ -174,6 +174,7 @@ export const PRODUCTION: Production = {
   frameRate: 24,
   width: 1280,
   height: 720,
+  deadline: null,
   archived: false,
 };
 
@@ -302,6 +303,10 @@ export const RUN = {
   endedAt: null,
   folder: '/films/pass-wide/v001',
   bakes: [],
+  toFinish: 0,
+  finishes: [],
+  kind: 'BATCH',
+  frames: '1-4',
   settings: {
     camera: 'wide',
     frames: '1-4',

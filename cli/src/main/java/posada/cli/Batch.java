@@ -39,9 +39,11 @@ import posada.core.plan.Preflight;
 import posada.core.scene.Digest;
 import posada.core.scene.Environment;
 import posada.core.scene.NameMask;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameContent;
 import posada.core.trace.FrameFailure;
 import posada.core.trace.RenderScene;
+import posada.core.trace.SceneLook;
 import posada.formats.batch.PlanDocument;
 import posada.formats.batch.PlanStrand;
 import posada.formats.files.FileTrouble;
@@ -229,14 +231,26 @@ final class Batch implements Closeable {
     List<Preflight.Strand> all = new ArrayList<>();
     for (PlanStrand s : strands) {
       StrandDocument d = s.document();
-      all.add(PlanStrand.facts(d, scene(s).imported().report(), key(d), ready(s)));
+      RenderScene scene = ready(s);
+      SceneLook look = null;
+      try {
+        RenderSettings settings = d.settings().settings();
+        look = SceneLook.of(scene, d.camera(), d.moments(), settings, workers, stop);
+      } catch (IllegalArgumentException notThere) {
+        // What is named and not there is found below, with the other faults.
+        look = null;
+      }
+      PlanStrand.More more = new PlanStrand.More(look, null, null);
+      all.add(PlanStrand.facts(d, scene(s).imported().report(), key(d), scene, more));
     }
     Path at = out;
     while (!Files.exists(at)) {
       at = at.getParent();
     }
     return Preflight.check(
-        all, Runtime.getRuntime().maxMemory(), Files.getFileStore(at).getUsableSpace());
+        all,
+        new Preflight.Batch(
+            Runtime.getRuntime().maxMemory(), Files.getFileStore(at).getUsableSpace()));
   }
 
   private static String key(StrandDocument d) {
@@ -319,7 +333,7 @@ final class Batch implements Closeable {
         FramePlan.place(ledger, now, anew, number, p -> ledger.begin(p.document(), p.folder()));
     List<FramePlan.Frame> all = new ArrayList<>();
     FrameJob job = now.good() < now.of().length ? job(s, at) : null;
-    if (!FramePlan.frames(now, job, false, Integer.MAX_VALUE, stop, all::addAll)) {
+    if (!FramePlan.frames(now, job, f -> true, false, Integer.MAX_VALUE, stop, all::addAll)) {
       return false;
     }
     Map<Integer, FramePlan.Frame> todo = new TreeMap<>();

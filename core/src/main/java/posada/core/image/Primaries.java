@@ -10,6 +10,18 @@ public record Primaries(float[] xy) {
   public static final Primaries BT709 =
       new Primaries(new float[] {0.64f, 0.33f, 0.3f, 0.6f, 0.15f, 0.06f, 0.3127f, 0.329f});
 
+  /** Of ACEScg (AMPAS S-2014-004), with about the white of D60. */
+  public static final Primaries ACESCG =
+      new Primaries(
+          new float[] {0.713f, 0.293f, 0.165f, 0.83f, 0.128f, 0.044f, 0.32168f, 0.33767f});
+
+  /** Of SMPTE EG 432-1 with the white D65, as wide screens have them. */
+  public static final Primaries P3_D65 =
+      new Primaries(new float[] {0.68f, 0.32f, 0.265f, 0.69f, 0.15f, 0.06f, 0.3127f, 0.329f});
+
+  /** X, Y and Z of the white of ICC's profile connection space. */
+  private static final double[] D50 = {0.9642, 1, 0.8249};
+
   /** How sharply the eye's three receptors are told apart when whites differ (Bradford). */
   private static final double[] CONES = {
     0.8951, 0.2664, -0.1614, -0.7502, 1.7135, 0.0367, 0.0389, -0.0685, 1.0296
@@ -50,11 +62,23 @@ public record Primaries(float[] xy) {
    * E.3 (linear Bradford adaptation).
    */
   public double[] to(Primaries o) {
+    return times(inverse(o.matrix()), adapted(o.white()));
+  }
+
+  /**
+   * Returns the matrix, row by row, that turns these numbers into X, Y and Z of ICC's profile
+   * connection space, likewise.
+   */
+  public double[] toConnection() {
+    return adapted(D50);
+  }
+
+  /** The matrix to X, Y and Z, with this white becoming another. */
+  private double[] adapted(double[] white) {
     double[] from = times(CONES, white());
-    double[] to = times(CONES, o.white());
+    double[] to = times(CONES, white);
     double[] scale = {to[0] / from[0], 0, 0, 0, to[1] / from[1], 0, 0, 0, to[2] / from[2]};
-    double[] adapted = times(times(inverse(CONES), scale), times(CONES, matrix()));
-    return times(inverse(o.matrix()), adapted);
+    return times(times(inverse(CONES), scale), times(CONES, matrix()));
   }
 
   private double[] white() {

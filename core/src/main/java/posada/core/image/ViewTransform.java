@@ -37,7 +37,13 @@ public final class ViewTransform {
    *     over black
    */
   public static DisplayImage beauty(FrameImage image, double stops, boolean withAlpha) {
-    return display(image, BEAUTY, withAlpha, null, (float) StrictMath.pow(2, stops));
+    return display(image, BEAUTY, withAlpha, null, stops);
+  }
+
+  /** Likewise, without exposure. */
+  public static DisplayImage display(
+      FrameImage image, List<String> names, boolean withAlpha, float[] fill) {
+    return display(image, names, withAlpha, fill, 0);
   }
 
   /**
@@ -46,14 +52,11 @@ public final class ViewTransform {
    * @param names of its channels: red, green, blue, and alpha where it is needed
    * @param withAlpha true to divide by alpha and keep it (straight)
    * @param fill colour behind what is not opaque: red, green, blue; null to leave colour as it is
+   * @param stops exposure in stops
    */
   public static DisplayImage display(
-      FrameImage image, List<String> names, boolean withAlpha, float[] fill) {
-    return display(image, names, withAlpha, fill, 1);
-  }
-
-  private static DisplayImage display(
-      FrameImage image, List<String> names, boolean withAlpha, float[] fill, float gain) {
+      FrameImage image, List<String> names, boolean withAlpha, float[] fill, double stops) {
+    float gain = (float) StrictMath.pow(2, stops);
     float[][] c = names.stream().map(image::find).toArray(float[][]::new);
     int n = image.width() * image.height();
     int components = withAlpha ? 4 : 3;

@@ -36,19 +36,40 @@ public final class Estimate {
    * @param perSample seconds for each pixel and sample
    * @param perPixel seconds for each pixel afterwards: cleaning and writing
    * @param bytesPerPixel of all its files
+   * @param noise of the picture if it had one sample, see {@link
+   *     posada.core.trace.FrameReport#noise}
    */
   public record Trial(
-      int frame, double building, double perSample, double perPixel, double bytesPerPixel) {
-    double seconds(long pixels, double samples) {
+      int frame,
+      double building,
+      double perSample,
+      double perPixel,
+      double bytesPerPixel,
+      double noise) {
+    /** Returns what a frame of so many pixels and samples takes. */
+    public double seconds(long pixels, double samples) {
       return building + pixels * (samples * perSample + perPixel);
     }
   }
 
-  /** A frame that is finished, and what it took. */
-  public record Finished(int frame, double seconds, long bytes) {}
+  /**
+   * A frame that is finished, and what it took.
+   *
+   * @param noise of its picture; null if that is not known
+   */
+  public record Finished(int frame, double seconds, long bytes, Double noise) {
+    public Finished(int frame, double seconds, long bytes) {
+      this(frame, seconds, bytes, null);
+    }
+  }
 
   /** A figure with the band in which it will probably lie. */
-  public record Figure(double value, double low, double high) {}
+  public record Figure(double value, double low, double high) {
+    /** Returns so many times as much. */
+    public Figure times(double factor) {
+      return new Figure(value * factor, low * factor, high * factor);
+    }
+  }
 
   /** What frames will take, in seconds and bytes. */
   public record Result(Figure seconds, Figure bytes) {}
@@ -75,6 +96,48 @@ public final class Estimate {
         figure(written, trials, t -> t.bytesPerPixel * pixels, finished, f -> (double) f.bytes));
   }
 
+  /**
+   * What frames take by their samples: {@code fixed + perSample * samples} seconds.
+   *
+   * @param noise of one sample: of frames that are finished, or else of trials
+   */
+  public record BySamples(double fixed, double perSample, double noise) {}
+
+  /**
+   * Returns what frames take by their samples; finished frames set trials right.
+   *
+   * @param frames that are to be rendered
+   * @param trials at least one
+   * @param samples with which the finished ones were rendered
+   */
+  public static BySamples bySamples(
+      List<Integer> frames,
+      long pixels,
+      double samples,
+      List<Trial> trials,
+      List<Finished> finished) {
+    TreeMap<Integer, Double> all = new TreeMap<>();
+    TreeMap<Integer, Double> once = new TreeMap<>();
+    for (Trial t : trials) {
+      all.put(t.frame, t.seconds(pixels, samples));
+      once.put(t.frame, t.building + pixels * t.perPixel);
+    }
+    double factor = factor(all, finished, Finished::seconds);
+    double fixed = 0, whole = 0;
+    for (int f : frames) {
+      fixed += factor * at(once, f);
+      whole += factor * at(all, f);
+    }
+    double noise = trials.stream().mapToDouble(Trial::noise).average().orElseThrow();
+    double known =
+        finished.stream()
+            .filter(f -> f.noise != null)
+            .mapToDouble(f -> f.noise * Math.sqrt(samples))
+            .average()
+            .orElse(noise);
+    return new BySamples(fixed, (whole - fixed) / samples, known);
+  }
+
   private static Figure figure(
       List<Integer> frames,
       List<Trial> trials,
@@ -83,16 +146,9 @@ public final class Estimate {
       ToDoubleFunction<Finished> took) {
     TreeMap<Integer, Double> points = new TreeMap<>();
     trials.forEach(t -> points.put(t.frame, scaled.applyAsDouble(t)));
-    double factor = 1;
+    double factor = factor(points, finished, took);
     if (trials.isEmpty()) {
       finished.forEach(f -> points.put(f.frame, took.applyAsDouble(f)));
-    } else if (!finished.isEmpty()) {
-      double really = 0, thought = 0;
-      for (Finished f : finished) {
-        really += took.applyAsDouble(f);
-        thought += at(points, f.frame);
-      }
-      factor = thought > 0 ? really / thought : 1;
     }
     double sum = 0;
     for (int f : frames) {
@@ -116,6 +172,39 @@ public final class Estimate {
     }
     double f = (frame - a.getKey()) / (double) (b.getKey() - a.getKey());
     return a.getValue() + f * (b.getValue() - a.getValue());
+  }
+
+  /**
+   * Returns the frame that takes longest: of those that are finished or were tried out, since
+   * between them nothing higher is known.
+   *
+   * @return null if nothing is known
+   */
+  public static Integer dearest(
+      long pixels, double samples, List<Trial> trials, List<Finished> finished) {
+    TreeMap<Integer, Double> points = new TreeMap<>();
+    trials.forEach(t -> points.put(t.frame, t.seconds(pixels, samples)));
+    double factor = factor(points, finished, Finished::seconds);
+    points.replaceAll((frame, seconds) -> factor * seconds);
+    finished.forEach(f -> points.put(f.frame, f.seconds));
+    return points.entrySet().stream()
+        .max(Map.Entry.comparingByValue())
+        .map(Map.Entry::getKey)
+        .orElse(null);
+  }
+
+  /** What finished frames really took as part of what trials said of them. */
+  private static double factor(
+      TreeMap<Integer, Double> points, List<Finished> finished, ToDoubleFunction<Finished> took) {
+    if (points.isEmpty()) {
+      return 1;
+    }
+    double really = 0, thought = 0;
+    for (Finished f : finished) {
+      really += took.applyAsDouble(f);
+      thought += at(points, f.frame);
+    }
+    return thought > 0 ? really / thought : 1;
   }
 
   /** The root mean square of what each point is off the line through the others, as parts of it. */

@@ -290,6 +290,11 @@ public enum Pass {
     return label;
   }
 
+  /** Returns true if it holds light or colours of surfaces, whose numbers hang on primaries. */
+  public boolean color() {
+    return use == Use.PICTURE || use == Use.ADDS || this == ALBEDO;
+  }
+
   /** Returns true if it holds names and coverages by rank. */
   public boolean matte() {
     return use == Use.MATTE;

@@ -19,7 +19,7 @@ class EstimateTest {
 
   /** A frame that takes 2 s before its samples, and ever more for each of them. */
   private static Trial trial(int frame) {
-    return new Trial(frame, 2, 1e-7 * (1 + frame / 100.0), 5e-7, 12);
+    return new Trial(frame, 2, 1e-7 * (1 + frame / 100.0), 5e-7, 12, 1);
   }
 
   private static List<Trial> trials(int... frames) {
@@ -70,7 +70,7 @@ class EstimateTest {
       }
       List<Trial> trials = new ArrayList<>();
       for (int f : Estimate.tried(FRAMES, 5)) {
-        trials.add(new Trial(f, 1, cost[f - 1] * (1 + 0.03 * random.nextGaussian()), 0, 1));
+        trials.add(new Trial(f, 1, cost[f - 1] * (1 + 0.03 * random.nextGaussian()), 0, 1, 1));
       }
       double really = 0;
       for (double c : cost) {

@@ -6,6 +6,9 @@ import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.plan.Preflight;
 import posada.core.trace.RenderScene;
+import posada.core.trace.SceneLook;
+import posada.formats.files.Delivery;
+import posada.formats.files.DeliveryColor;
 import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.SceneReport;
@@ -32,10 +35,12 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
    *
    * @param folder in which all its versions lie, folded as file systems fold names
    * @param scene in which what it names is looked up; null if only the report is there
+   * @param more what is known beside its document and scene
    */
   public static Preflight.Strand facts(
-      StrandDocument d, SceneReport report, String folder, RenderScene scene) {
+      StrandDocument d, SceneReport report, String folder, RenderScene scene, More more) {
     RenderDocument settings = d.settings();
+    Delivery delivery = settings.delivery();
     List<CameraLine> cameras = report.cameras();
     String fault = null;
     long frameBytes = 0;
@@ -45,22 +50,43 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
     } catch (IllegalArgumentException e) {
       fault = e.getMessage();
     }
+    boolean linear = delivery.formats().stream().anyMatch(f -> !f.display());
+    boolean shown = delivery.color().encoding() == DeliveryColor.Encoding.DISPLAY;
     return new Preflight.Strand(
         d.shot(),
         settings.layer().name(),
+        d.camera(),
         FrameRange.parse(d.frames()),
-        animation(d, report),
-        cameras.stream().anyMatch(c -> c.name().equals(d.camera()) && c.moves()),
-        cameras.stream().anyMatch(CameraLine::moves),
-        report.missing(),
+        d.frameRate(),
         settings.settings(),
-        settings.delivery().formats().contains(FileFormat.EXR),
-        new NamePattern(settings.delivery().pattern()),
-        fault,
-        folder,
+        new Preflight.InScene(
+            animation(d, report),
+            cameras.stream().anyMatch(c -> c.name().equals(d.camera()) && c.moves()),
+            cameras.stream().filter(CameraLine::moves).map(CameraLine::name).toList(),
+            report.missing(),
+            notInScene(d, cameras, scene),
+            more.look),
+        new Preflight.Files(
+            linear && !shown,
+            shown && delivery.formats().contains(FileFormat.EXR),
+            new NamePattern(delivery.pattern()),
+            fault,
+            folder,
+            more.taken,
+            frameBytes),
         report.memoryBytes() + RenderScene.filmBytes(d.width(), d.height(), settings.settings()),
-        frameBytes,
-        notInScene(d, cameras, scene));
+        more.proof);
+  }
+
+  /**
+   * What is known of a strand beside its document and scene.
+   *
+   * @param look at some frames; null if nobody has looked yet
+   * @param taken version whose folder holds files of others; null if there is none
+   * @param proof null if proofs are none of the batch
+   */
+  public record More(SceneLook look, String taken, Preflight.Proof proof) {
+    public static final More NOTHING = new More(null, null, null);
   }
 
   private static String notInScene(StrandDocument d, List<CameraLine> cameras, RenderScene scene) {

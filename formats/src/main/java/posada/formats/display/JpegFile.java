@@ -1,6 +1,8 @@
 package posada.formats.display;
 
 import java.io.IOException;
+import java.nio.ByteBuffer;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import java.util.Map;
 import javax.imageio.IIOImage;
@@ -32,6 +34,16 @@ public final class JpegFile {
    * @throws IllegalArgumentException if the picture has alpha
    */
   public static byte[] encode(DisplayImage image, float quality, Map<String, String> texts) {
+    return encode(image, quality, texts, null);
+  }
+
+  /**
+   * Likewise.
+   *
+   * @param icc colour profile; null for none
+   */
+  public static byte[] encode(
+      DisplayImage image, float quality, Map<String, String> texts, byte[] icc) {
     if (image.components() == 4) {
       throw new IllegalArgumentException("JPEG has no alpha");
     }
@@ -53,7 +65,18 @@ public final class JpegFile {
         throw new IllegalStateException(e);
       }
     }
-    return Pictures.write(writer, param, new IIOImage(picture, null, meta));
+    byte[] file = Pictures.write(writer, param, new IIOImage(picture, null, meta));
+    return icc == null ? file : withProfile(file, icc);
+  }
+
+  /** Puts a profile in one marker segment behind the first (ICC.1:2022, annex B.4). */
+  private static byte[] withProfile(byte[] file, byte[] icc) {
+    byte[] name = "ICC_PROFILE\0".getBytes(StandardCharsets.US_ASCII);
+    int at = 2 + 2 + ((file[4] & 0xff) << 8 | file[5] & 0xff);
+    int length = 2 + name.length + 2 + icc.length;
+    ByteBuffer out = ByteBuffer.allocate(file.length + 2 + length).put(file, 0, at);
+    out.put((byte) 0xff).put((byte) 0xe2).putShort((short) length).put(name);
+    return out.put((byte) 1).put((byte) 1).put(icc).put(file, at, file.length - at).array();
   }
 
   /** Returns the texts of a file of ours; none for others. */

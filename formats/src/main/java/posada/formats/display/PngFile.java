@@ -1,10 +1,13 @@
 package posada.formats.display;
 
 import java.awt.image.BufferedImage;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.file.Path;
 import java.util.Map;
 import java.util.TreeMap;
+import java.util.zip.DeflaterOutputStream;
 import javax.imageio.IIOImage;
 import javax.imageio.ImageIO;
 import javax.imageio.ImageTypeSpecifier;
@@ -28,6 +31,15 @@ public final class PngFile {
    * @param texts key words and values of text chunks
    */
   public static byte[] encode(DisplayImage image, int bits, Map<String, String> texts) {
+    return encode(image, bits, texts, null);
+  }
+
+  /**
+   * Likewise.
+   *
+   * @param icc colour profile in place of the sRGB mark; null for the mark
+   */
+  public static byte[] encode(DisplayImage image, int bits, Map<String, String> texts, byte[] icc) {
     if (bits != 8 && bits != 16) {
       throw new IllegalArgumentException("PNG has 8 or 16 bits (got " + bits + ")");
     }
@@ -40,9 +52,17 @@ public final class PngFile {
     IIOMetadata meta = writer.getDefaultImageMetadata(new ImageTypeSpecifier(picture), param);
     try {
       IIOMetadataNode root = new IIOMetadataNode(FORMAT);
-      IIOMetadataNode srgb = new IIOMetadataNode("sRGB");
-      srgb.setAttribute("renderingIntent", "Perceptual");
-      root.appendChild(srgb);
+      if (icc == null) {
+        IIOMetadataNode srgb = new IIOMetadataNode("sRGB");
+        srgb.setAttribute("renderingIntent", "Perceptual");
+        root.appendChild(srgb);
+      } else {
+        IIOMetadataNode profile = new IIOMetadataNode("iCCP");
+        profile.setAttribute("profileName", "colours");
+        profile.setAttribute("compressionMethod", "deflate");
+        profile.setUserObject(deflated(icc));
+        root.appendChild(profile);
+      }
       if (!texts.isEmpty()) {
         root.appendChild(texts(texts));
       }
@@ -51,6 +71,16 @@ public final class PngFile {
       throw new IllegalStateException(e);
     }
     return Pictures.write(writer, param, new IIOImage(picture, null, meta));
+  }
+
+  private static byte[] deflated(byte[] plain) {
+    ByteArrayOutputStream out = new ByteArrayOutputStream();
+    try (DeflaterOutputStream d = new DeflaterOutputStream(out)) {
+      d.write(plain);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+    return out.toByteArray();
   }
 
   private static IIOMetadataNode texts(Map<String, String> texts) {

@@ -34,7 +34,16 @@ public final class TiffFile {
    * @param bits 8 or 16
    */
   public static byte[] encode(DisplayImage image, int bits, Map<String, String> texts) {
-    return encode(Pictures.of(image, bits), texts);
+    return encode(image, bits, texts, null);
+  }
+
+  /**
+   * Likewise.
+   *
+   * @param icc colour profile; null for none
+   */
+  public static byte[] encode(DisplayImage image, int bits, Map<String, String> texts, byte[] icc) {
+    return encode(Pictures.of(image, bits), texts, icc);
   }
 
   /**
@@ -55,18 +64,23 @@ public final class TiffFile {
     ColorSpace space =
         ColorSpace.getInstance(n == 1 ? ColorSpace.CS_GRAY : ColorSpace.CS_LINEAR_RGB);
     var model = Pictures.model(space, n == 4, n == 4, DataBuffer.TYPE_FLOAT);
-    return encode(new BufferedImage(model, raster, n == 4, null), texts);
+    return encode(new BufferedImage(model, raster, n == 4, null), texts, null);
   }
 
-  private static byte[] encode(BufferedImage picture, Map<String, String> texts) {
+  private static byte[] encode(BufferedImage picture, Map<String, String> texts, byte[] icc) {
     ImageWriter writer = Pictures.writer("tiff");
     ImageWriteParam param = writer.getDefaultWriteParam();
     param.setCompressionMode(ImageWriteParam.MODE_EXPLICIT);
     param.setCompressionType("Deflate");
     IIOMetadata meta = writer.getDefaultImageMetadata(new ImageTypeSpecifier(picture), param);
-    if (!texts.isEmpty()) {
+    if (!texts.isEmpty() || icc != null) {
       try {
         TIFFDirectory d = TIFFDirectory.createFromMetadata(meta);
+        if (icc != null) {
+          TIFFTag profile =
+              BaselineTIFFTagSet.getInstance().getTag(BaselineTIFFTagSet.TAG_ICC_PROFILE);
+          d.addTIFFField(new TIFFField(profile, TIFFTag.TIFF_UNDEFINED, icc.length, icc));
+        }
         TIFFTag tag =
             BaselineTIFFTagSet.getInstance().getTag(BaselineTIFFTagSet.TAG_IMAGE_DESCRIPTION);
         // The library writes one byte for each letter; UTF-8 goes through as such bytes.

@@ -12,7 +12,6 @@ import java.util.TreeMap;
 import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
-import posada.core.image.Primaries;
 import posada.core.parallel.Workers;
 
 /**
@@ -162,7 +161,7 @@ public final class ExrWriter {
 
     /** Adds what flat and deep files have in common. */
     void common(int width, int height, FrameImage.Window w, ExrCompression how, ExrHeader h) {
-      add("chromaticities", "chromaticities", floats(Primaries.BT709.xy()));
+      add("chromaticities", "chromaticities", floats(h.primaries().xy()));
       add("compression", "compression", new byte[] {(byte) how.ordinal()});
       int[] data = {w.x(), w.y(), w.x() + width - 1, w.y() + height - 1};
       add("dataWindow", "box2i", ints(data));

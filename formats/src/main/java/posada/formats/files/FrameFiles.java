@@ -51,6 +51,9 @@ public record FrameFiles(
   /** Value of the field {@code pass} for a file that holds all passes. */
   public static final String ALL_PASSES = "all";
 
+  /** Values of that field where light and the rest have a file each. */
+  public static final String LIGHT = "light", DATA = "data";
+
   /** Value of the field {@code pass} for the deep picture. */
   public static final String DEEP = "deep";
 
@@ -76,7 +79,14 @@ public record FrameFiles(
       throw new IllegalArgumentException(
           "beside exr the other formats hold the beauty; add the pass beauty, or choose exr alone");
     }
-    boolean transparent = !skyShown && delivery.fill() == null;
+    boolean transparent = !skyShown && delivery.fill() == null && delivery.alpha();
+    for (Extra e : delivery.extras()) {
+      if (e.shows() && !passes.wanted().contains(Pass.BEAUTY)) {
+        throw new IllegalArgumentException(
+            e.title() + " shows the beauty; add the pass beauty, or leave it out");
+      }
+    }
+    checkColours(delivery, passes);
     Set<Path> taken = new HashSet<>();
     for (Part p : parts(0, folder, delivery, passes, fields)) {
       for (Pass pass : p.passes) {
@@ -87,6 +97,22 @@ public record FrameFiles(
             "two files would share the name "
                 + p.path.getFileName()
                 + "; choose formats with different endings, or a name with {pass}");
+      }
+    }
+  }
+
+  private static void checkColours(Delivery d, PassSettings passes) {
+    if (!d.formats().contains(FileFormat.EXR)) {
+      return;
+    }
+    for (Pass p : passes.wanted()) {
+      if (p.matte() && d.depth() == Delivery.ExrDepth.HALF) {
+        throw new IllegalArgumentException(
+            "half cannot hold the pass " + p.label() + ": its names need all bits of a float");
+      }
+      if (p == Pass.GUIDES && d.color().primaries() != DeliveryColor.Space.REC709) {
+        throw new IllegalArgumentException(
+            "the pass guides is in rec709; take those primaries, or leave the pass out");
       }
     }
   }
@@ -105,7 +131,13 @@ public record FrameFiles(
     for (FileFormat f : formats) {
       List<Set<Pass>> files = new ArrayList<>();
       if (f == FileFormat.EXR && !delivery.perPass()) {
-        files.add(wanted);
+        Set<Pass> data = delivery.dataApart() ? data(wanted) : Set.of();
+        if (data.isEmpty() || data.equals(wanted)) {
+          files.add(wanted);
+        } else {
+          files.add(light(wanted));
+          files.add(data);
+        }
       } else if (f != FileFormat.EXR && formats.contains(FileFormat.EXR)) {
         files.add(Set.of(Pass.BEAUTY));
       } else {
@@ -119,11 +151,27 @@ public record FrameFiles(
         values.put("frame", Integer.toString(frame));
         values.put(
             "pass",
-            in.isEmpty() ? DEEP : in.size() > 1 ? ALL_PASSES : in.iterator().next().label());
+            in.isEmpty()
+                ? DEEP
+                : in.size() == 1
+                    ? in.iterator().next().label()
+                    : in.equals(wanted) ? ALL_PASSES : in.iterator().next().color() ? LIGHT : DATA);
         parts.add(new Part(f, in, folder.resolve(pattern.fill(values) + "." + f.extension())));
       }
     }
     return parts;
+  }
+
+  private static Set<Pass> data(Set<Pass> wanted) {
+    Set<Pass> some = new TreeSet<>(wanted);
+    some.removeIf(Pass::color);
+    return some;
+  }
+
+  private static Set<Pass> light(Set<Pass> wanted) {
+    Set<Pass> some = new TreeSet<>(wanted);
+    some.removeIf(p -> !p.color());
+    return some;
   }
 
   /** Returns the paths of a frame's files. */
@@ -161,21 +209,27 @@ public record FrameFiles(
 
   private byte[] bytes(
       Part p, int frame, FrameImage image, Map<String, String> texts, Workers workers) {
-    FrameImage in = p.passes.equals(passes.wanted()) ? image : only(image, p.passes);
+    FrameImage part = p.passes.equals(passes.wanted()) ? image : only(image, p.passes);
+    FrameImage in = FileColors.converted(part, p, passes, delivery);
+    byte[] icc = FileColors.profile(delivery.color().space(p.format));
     return switch (p.format) {
       case EXR ->
-          ExrWriter.encode(in, new ExrHeader(rate, frame, texts), delivery.compression(), workers);
-      case PNG8 -> PngFile.encode(shown(in, p), 8, texts);
-      case PNG16 -> PngFile.encode(shown(in, p), 16, texts);
-      case TIFF8 -> TiffFile.encode(shown(in, p), 8, texts);
-      case TIFF16 -> TiffFile.encode(shown(in, p), 16, texts);
+          ExrWriter.encode(
+              in,
+              FileColors.header(rate, frame, texts, delivery.color()),
+              delivery.compression(),
+              workers);
+      case PNG8 -> PngFile.encode(shown(in, p), 8, texts, icc);
+      case PNG16 -> PngFile.encode(shown(in, p), 16, texts, icc);
+      case TIFF8 -> TiffFile.encode(shown(in, p), 8, texts, icc);
+      case TIFF16 -> TiffFile.encode(shown(in, p), 16, texts, icc);
       case TIFF_FLOAT -> {
         FrameImage full = in.full();
         float[][] planes = full.channels().stream().map(Channel::data).toArray(float[][]::new);
         yield TiffFile.encode(full.width(), full.height(), planes, texts);
       }
       case TGA -> TgaFile.encode(shown(in, p), texts);
-      case JPEG -> JpegFile.encode(shown(in, p), delivery.quality() / 100f, texts);
+      case JPEG -> JpegFile.encode(shown(in, p), delivery.quality() / 100f, texts, icc);
     };
   }
 
@@ -197,11 +251,11 @@ public record FrameFiles(
     boolean beauty = pass == Pass.BEAUTY;
     float[] fill = null;
     if (beauty && !skyShown && delivery.fill() != null) {
-      List<Float> c = delivery.fill();
-      fill = new float[] {c.get(0), c.get(1), c.get(2)};
+      fill = FileColors.colour(delivery.fill(), delivery.color().space(p.format));
     }
-    boolean alpha = beauty && !skyShown && fill == null;
-    return ViewTransform.display(image.full(), names, alpha, fill);
+    boolean alpha = beauty && !skyShown && fill == null && delivery.alpha();
+    double stops = pass.color() ? delivery.color().exposure() : 0;
+    return ViewTransform.display(image.full(), names, alpha, fill, stops);
   }
 
   /** Returns bytes that a frame's files have at the most, but for a deep picture: unpacked. */

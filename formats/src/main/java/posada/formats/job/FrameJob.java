@@ -268,12 +268,21 @@ public final class FrameJob {
     }
     FrameContent.Input input = content.at(document.rate().moment(frame), region(frame));
     Delivery d = document.settings().delivery();
-    input
-        .parts()
-        .put(
-            FrameContent.Part.DELIVERY,
-            Digest.of(d.formats(), d.compression(), d.perPass(), d.quality(), d.fill()));
+    input.parts().put(FrameContent.Part.DELIVERY, ofFiles(d));
     return input;
+  }
+
+  private static String ofFiles(Delivery d) {
+    String plain = Digest.of(d.formats(), d.compression(), d.perPass(), d.quality(), d.fill());
+    Delivery usual = Delivery.DEFAULT;
+    boolean asUsual =
+        d.dataApart() == usual.dataApart()
+            && d.depth() == usual.depth()
+            && d.alpha() == usual.alpha()
+            && d.color().equals(usual.color());
+    return asUsual
+        ? plain
+        : Digest.of(plain, d.dataApart(), d.depth(), d.alpha(), d.color().toString());
   }
 
   private String camera() {
@@ -396,10 +405,63 @@ public final class FrameJob {
    */
   public Estimate.Trial tryOut(int frame, Path scratch, Stop stop)
       throws IOException, ImportException {
-    double shrink =
-        Math.min(1, TRIAL_SIDE / (double) Math.max(document.width(), document.height()));
-    int w = Math.max(1, (int) Math.round(document.width() * shrink));
-    int h = Math.max(1, (int) Math.round(document.height() * shrink));
+    return tryOut(scene, frame, scratch, stop);
+  }
+
+  /**
+   * A trial in light that was baked for it.
+   *
+   * @param seconds that baking the light of all frames takes, by the frames that were looked at
+   */
+  public record BakedTrial(double seconds, Estimate.Trial trial) {}
+
+  /** Frames that light is baked from for a trial. */
+  private static final int TRIAL_BAKES = 2;
+
+  /**
+   * Bakes light from a few frames, small, and tries a frame out in it; nothing is kept.
+   *
+   * @return null if it was stopped
+   * @throws IllegalArgumentException naming what moves or changes
+   */
+  public BakedTrial tryBaked(int frame, Path scratch, Stop stop)
+      throws IOException, ImportException {
+    List<String> changes = scene.changes(document.moments(), settings);
+    if (!changes.isEmpty()) {
+      throw new IllegalArgumentException(changes.get(0));
+    }
+    List<Moment> all = RenderScene.someOf(document.moments(), settings.irradiance().every());
+    List<Moment> some = new ArrayList<>();
+    for (int i = 0; i < Math.min(TRIAL_BAKES, all.size()); i++) {
+      some.add(all.get(i * (all.size() - 1) / Math.max(1, TRIAL_BAKES - 1)));
+    }
+    long start = machine.nanoseconds.getAsLong();
+    BakedLight small =
+        scene.bake(
+            camera(),
+            some,
+            trialSide(width()),
+            trialSide(height()),
+            settings,
+            machine.workers,
+            stop,
+            x -> {},
+            machine.nanoseconds);
+    double seconds = since(start) * all.size() / some.size();
+    Estimate.Trial t =
+        small == null ? null : tryOut(scene.withBakedLight(small), frame, scratch, stop);
+    return t == null ? null : new BakedTrial(seconds, t);
+  }
+
+  private int trialSide(int side) {
+    double longest = Math.max(document.width(), document.height());
+    return Math.max(1, (int) Math.round(side * Math.min(1, TRIAL_SIDE / longest)));
+  }
+
+  private Estimate.Trial tryOut(RenderScene ready, int frame, Path scratch, Stop stop)
+      throws IOException, ImportException {
+    int w = trialSide(width());
+    int h = trialSide(height());
     int samples = 1 + TRIAL_SAMPLES * TRIAL_ROUNDS;
     Sampling own = settings.sampling();
     RenderSettings few =
@@ -417,7 +479,7 @@ public final class FrameJob {
     Moment moment = document.rate().moment(frame);
     long start = machine.nanoseconds.getAsLong();
     FrameRenderer renderer =
-        scene.frame(document.camera(), moment, w, h, few, machine.workers, stop, machine.freeBytes);
+        ready.frame(document.camera(), moment, w, h, few, machine.workers, stop, machine.freeBytes);
     double building = since(start);
     if (renderer == null || !renderer.advance(1, machine.workers, stop)) {
       return null;
@@ -443,7 +505,12 @@ public final class FrameJob {
     double noise = Math.max(0, noisy - cleaner) / (1 - 1 / Math.sqrt(samples));
     double bytes = Math.max(cleaner / 2.0, noisy - noise + noise / Math.sqrt(own.most()));
     return new Estimate.Trial(
-        frame, building, best / (TRIAL_SAMPLES * pixels), after / pixels, bytes / pixels);
+        frame,
+        building,
+        best / (TRIAL_SAMPLES * pixels),
+        after / pixels,
+        bytes / pixels,
+        renderer.report().noise() * Math.sqrt(samples));
   }
 
   /** Bytes of a trial's files, which are removed again; -1 if it was stopped. */

@@ -8,7 +8,9 @@ import posada.core.plan.FrameRate;
 import posada.core.scene.Digest;
 import posada.core.settings.Layer;
 import posada.core.settings.Moment;
+import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameContent;
+import posada.formats.files.Delivery;
 import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
 
@@ -73,7 +75,32 @@ public record StrandDocument(
     return with(sha256, version);
   }
 
+  /** Returns the same written otherwise. */
+  public StrandDocument with(Delivery d) {
+    return changed(sceneSha256, version, frames, width, height, settings.with(d));
+  }
+
+  /** Returns the same rendered otherwise. */
+  public StrandDocument with(RenderSettings s) {
+    return changed(sceneSha256, version, frames, width, height, settings.with(s));
+  }
+
+  /** Returns the same of other frames, as a range. */
+  public StrandDocument withFrames(String range) {
+    return changed(sceneSha256, version, range, width, height, settings);
+  }
+
+  /** Returns the same in another size, pixels. */
+  public StrandDocument withSize(int w, int h) {
+    return changed(sceneSha256, version, frames, w, h, settings);
+  }
+
   private StrandDocument with(String sha256, int number) {
+    return changed(sha256, number, frames, width, height, settings);
+  }
+
+  private StrandDocument changed(
+      String sha256, int number, String range, int w, int h, RenderDocument s) {
     return new StrandDocument(
         schema,
         production,
@@ -83,11 +110,11 @@ public record StrandDocument(
         sceneFile,
         shot,
         camera,
-        frames,
+        range,
         frameRate,
-        width,
-        height,
-        settings,
+        w,
+        h,
+        s,
         number,
         date);
   }

@@ -8,6 +8,7 @@ import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.function.IntPredicate;
 import java.util.stream.Collectors;
 import java.util.stream.Stream;
 import posada.core.parallel.Stop;
@@ -72,7 +73,6 @@ public final class FramePlan {
     List<Integer> good = new ArrayList<>();
     LedgerRows.Written where = null;
     boolean together = true;
-    boolean over = false;
     for (int i = 0; i < now.of().length; i++) {
       LedgerRow row = now.rows()[i];
       if (now.of()[i].good()) {
@@ -80,12 +80,16 @@ public final class FramePlan {
         LedgerRows.Written own = written.get(row.writer());
         together &= where == null || where.folder().equals(own.folder());
         where = own;
-      } else {
-        over |= row != null && now.of()[i] != Standing.MISSING;
       }
     }
     if (where == null) {
       return anew;
+    }
+    boolean over = false;
+    for (int i = 0; i < now.of().length; i++) {
+      LedgerRow row = now.rows()[i];
+      boolean bad = row != null && !now.of()[i].good() && now.of()[i] != Standing.MISSING;
+      over |= bad && written.get(row.writer()).folder().equals(where.folder());
     }
     StrandDocument d = anew.document.withVersion(where.document().version());
     int first = now.frames().get(good.get(0));
@@ -137,12 +141,19 @@ public final class FramePlan {
    * Goes through the frames of a strand, in order.
    *
    * @param job that renders them; null if all are fresh
+   * @param chosen frames that are wanted
    * @param comb true if frames from all over the range are to be rendered first
    * @param atOnce frames that are told together
    * @return false if it was stopped
    */
   public static boolean frames(
-      Standings now, FrameJob job, boolean comb, int atOnce, Stop stop, Hearing hearing)
+      Standings now,
+      FrameJob job,
+      IntPredicate chosen,
+      boolean comb,
+      int atOnce,
+      Stop stop,
+      Hearing hearing)
       throws IOException, ImportException {
     int n = now.of().length;
     Map<String, Integer> sources = new HashMap<>();
@@ -150,6 +161,9 @@ public final class FramePlan {
     for (int i = 0; i < n; i++) {
       int frame = now.frames().get(i);
       int rank = comb ? Comb.rank(i, n) : i;
+      if (!chosen.test(frame)) {
+        continue;
+      }
       if (now.of()[i].good()) {
         LedgerRow row = now.rows()[i];
         some.add(new Frame(frame, row.source(), true, row.seconds(), row.fingerprint(), rank));
@@ -162,10 +176,13 @@ public final class FramePlan {
         int source = before == null ? frame : before;
         some.add(new Frame(frame, source, false, null, job.borne(input, source), rank));
       }
-      if (some.size() == atOnce || i == n - 1) {
+      if (some.size() == atOnce) {
         hearing.hear(List.copyOf(some));
         some.clear();
       }
+    }
+    if (!some.isEmpty()) {
+      hearing.hear(List.copyOf(some));
     }
     return true;
   }

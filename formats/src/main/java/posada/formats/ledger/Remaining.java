@@ -11,6 +11,7 @@ import posada.core.parallel.Stop;
 import posada.core.plan.Estimate;
 import posada.core.plan.Estimate.Finished;
 import posada.core.plan.Estimate.Trial;
+import posada.core.plan.FrameRange;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
@@ -35,6 +36,7 @@ public record Remaining(List<Integer> rendered, List<Integer> written, List<Fini
         FramePlan.frames(
             Standings.empty("", d.frames()),
             job,
+            frame -> true,
             false,
             Integer.MAX_VALUE,
             stop,
@@ -60,10 +62,19 @@ public record Remaining(List<Integer> rendered, List<Integer> written, List<Fini
           rendered.add(frame);
         }
       } else if (now.of()[i] == Standing.FRESH && row.seconds() != null) {
-        finished.add(new Finished(frame, row.seconds(), row.bytes()));
+        finished.add(new Finished(frame, row.seconds(), row.bytes(), row.noise()));
       }
     }
     return new Remaining(rendered, written, finished);
+  }
+
+  /** Returns what of it is among other frames, as a range. */
+  public Remaining only(String range) {
+    Set<Integer> some = Set.copyOf(FrameRange.parse(range).frames());
+    return new Remaining(
+        rendered.stream().filter(some::contains).toList(),
+        written.stream().filter(some::contains).toList(),
+        finished.stream().filter(f -> some.contains(f.frame())).toList());
   }
 
   /**

@@ -20,6 +20,7 @@ import posada.core.settings.Recipe;
 import posada.core.settings.Sampling;
 import posada.core.settings.Shutter;
 import posada.formats.files.Delivery;
+import posada.formats.files.DeliveryColor;
 import posada.formats.preview.PreviewRecipe;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JsonParser;
@@ -71,6 +72,7 @@ final class Defaults extends ValueDeserializerModifier {
                       Map.of("at", 0, "color", List.of(0, 0, 0)),
                       Map.of("at", 1, "color", List.of(1, 1, 1))))),
           Map.entry(Delivery.class, Delivery.DEFAULT),
+          Map.entry(DeliveryColor.class, DeliveryColor.DEFAULT),
           Map.entry(Preview.class, Preview.DEFAULT),
           Map.entry(PreviewRecipe.class, PreviewRecipe.DEFAULT),
           Map.entry(EnvironmentDocument.class, EnvironmentDocument.DEFAULT),

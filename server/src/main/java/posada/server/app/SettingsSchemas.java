@@ -14,6 +14,9 @@ import posada.core.settings.Pass;
 import posada.core.settings.Preview;
 import posada.core.settings.Sampling;
 import posada.formats.exr.ExrCompression;
+import posada.formats.files.Delivery;
+import posada.formats.files.DeliveryColor;
+import posada.formats.files.Extra;
 import posada.formats.files.FileFormat;
 import posada.formats.preview.BurnIn;
 import posada.formats.settings.Dates;
@@ -35,6 +38,10 @@ final class SettingsSchemas {
             Pass.class,
             FileFormat.class,
             ExrCompression.class,
+            Delivery.ExrDepth.class,
+            DeliveryColor.Encoding.class,
+            DeliveryColor.Space.class,
+            Extra.class,
             Sampling.Pattern.class,
             Filter.Shape.class,
             Layer.Role.class,
@@ -80,10 +87,13 @@ final class SettingsSchemas {
     orNull(schemas, "Strand", "passes");
     orNull(schemas, "NewRun", "strands");
     orNull(schemas, "NewRun", "comb");
-    for (String part : List.of("shot", "layer", "frames")) {
+    orNull(schemas, "NewRun", "warnings");
+    orNull(schemas, "NewProof", "strands");
+    for (String part : List.of("shot", "layer", "remedy")) {
       orNull(schemas, "Finding", part);
     }
     orNull(schemas, "LayerDocument", "environment");
+    orNull(schemas, "FrameProgress", "extra");
     schemas.get("PassEntry").getProperties().put("name", choice(Pass.class));
     Documents.mayBeNull()
         .forEach(

@@ -11,6 +11,9 @@ public record Stale(Kind list) {
     LAYERS,
     RECIPES,
     DELIVERIES,
-    STRANDS
+    STRANDS,
+    PROOFS,
+    CHECKS,
+    WHATIF
   }
 }

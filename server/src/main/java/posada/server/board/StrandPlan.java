@@ -1,14 +1,12 @@
 package posada.server.board;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
 import java.util.List;
 import org.springframework.stereotype.Component;
-import posada.core.plan.Finding;
-import posada.core.plan.Preflight;
-import posada.formats.batch.PlanStrand;
 import posada.formats.files.VersionFolders;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.RenderDocument;
@@ -37,8 +35,13 @@ public class StrandPlan {
     this.folder = folder;
   }
 
-  /** A strand by its shot and layer. */
-  public record Wanted(long shotId, long layerId) {}
+  /**
+   * A strand by its shot and layer.
+   *
+   * @param frames of it that are wanted, as a range; null for all
+   */
+  public record Wanted(
+      long shotId, long layerId, @Schema(types = {"string", "null"}) String frames) {}
 
   /** A strand with all that is said about it. */
   public record Ready(
@@ -67,18 +70,6 @@ public class StrandPlan {
         .filter(Strand::on)
         .map(s -> ready(s.shotId(), s.layerId()))
         .toList();
-  }
-
-  /** Returns what is wrong with strands before they are started. */
-  public List<Finding> check(List<Ready> all) {
-    return Preflight.check(
-        all.stream().map(s -> facts(s, document(s, 1))).toList(),
-        Runtime.getRuntime().maxMemory(),
-        folder.freeBytes());
-  }
-
-  private static Preflight.Strand facts(Ready s, StrandDocument d) {
-    return PlanStrand.facts(d, s.revision().report(), s.key(), null);
   }
 
   /** Returns the next version, from one on, whose folder is not taken by files of others. */

@@ -26,6 +26,11 @@ public record Definition<D>(
     }
   }
 
+  /** Returns the same saying something else. */
+  public Definition<D> with(D other) {
+    return new Definition<>(id, version, productionId, name, place, other);
+  }
+
   Definition<D> with(int otherVersion) {
     return new Definition<>(id, otherVersion, productionId, name, place, document);
   }

@@ -6,6 +6,7 @@ import jakarta.annotation.PreDestroy;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -27,6 +28,7 @@ import posada.formats.ledger.Standings;
 import posada.formats.settings.Documents;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
+import posada.server.board.StrandFacts;
 import posada.server.board.StrandPlan;
 import posada.server.board.StrandPlan.Ready;
 import posada.server.ledger.LedgerService;
@@ -34,7 +36,7 @@ import posada.server.storage.DataFolder;
 
 /** Tries frames of strands out while nothing is rendered, and says what the others will take. */
 @Service
-public class EstimateService {
+public class EstimateService implements StrandFacts {
   private static final Logger LOG = LoggerFactory.getLogger(EstimateService.class);
 
   /** Frames of a strand that are tried out. */
@@ -91,6 +93,20 @@ public class EstimateService {
     return plan.on(production).stream().map(this::told).toList();
   }
 
+  @Override
+  public Estimate.Result takes(List<Ready> all) {
+    List<Estimate.Figure> seconds = new ArrayList<>(), bytes = new ArrayList<>();
+    for (Ready s : all) {
+      StrandEstimate e = estimate(s);
+      if (e.frames() > 0 && e.trials() + e.finished() == 0) {
+        return null;
+      }
+      seconds.add(e.seconds());
+      bytes.add(e.bytes());
+    }
+    return new Estimate.Result(Estimate.sum(seconds), Estimate.sum(bytes));
+  }
+
   private StrandEstimate told(Ready s) {
     StrandEstimate e = estimate(s);
     Key key = new Key(s.shot().id(), s.layerId());
@@ -98,6 +114,69 @@ public class EstimateService {
       thread.execute(() -> tryOut(key));
     }
     return e;
+  }
+
+  /**
+   * What is known of a strand.
+   *
+   * @param sources see {@link Remaining#sources}; empty while that is not known
+   */
+  record Known(
+      Ready strand,
+      StrandDocument document,
+      Standings now,
+      Map<Integer, Integer> sources,
+      List<Trial> trials) {
+    long pixels() {
+      return (long) document.width() * document.height();
+    }
+
+    int samples() {
+      return document.settings().recipe().sampling().most();
+    }
+
+    Remaining left() {
+      return Remaining.of(now, sources);
+    }
+
+    /** Frames that are rendered if none is there. */
+    List<Integer> rendered() {
+      return now.frames().stream().filter(f -> sources.getOrDefault(f, f).equals(f)).toList();
+    }
+  }
+
+  Known known(Ready s) {
+    StrandDocument d = plan.document(s, 1);
+    Map<Integer, Integer> same = sources.getIfPresent(d.basis() + d.frames());
+    return new Known(
+        s,
+        d,
+        ledger.standings(s),
+        same == null ? Map.of() : same,
+        trials.of(basis(d)).stream()
+            .filter(t -> FrameRange.parse(d.frames()).frames().contains(t.frame()))
+            .toList());
+  }
+
+  /** Returns the frame of a strand that takes longest; null if that is not known. */
+  public Integer dearest(Ready s) {
+    Known k = known(s);
+    return Estimate.dearest(k.pixels(), k.samples(), k.trials, k.left().finished());
+  }
+
+  /** Has something found out while nothing is rendered, behind what was asked for before. */
+  void later(Runnable work) {
+    thread.execute(
+        () -> {
+          pool.awaitRest(() -> closed);
+          if (!closed) {
+            work.run();
+          }
+        });
+  }
+
+  boolean isClosed() {
+    return closed;
   }
 
   /**

@@ -28,7 +28,8 @@ class TrialRepository {
                     r.getBuilding(),
                     r.getPerSample(),
                     r.getPerPixel(),
-                    r.getBytesPerPixel()));
+                    r.getBytesPerPixel(),
+                    r.getNoise()));
   }
 
   void put(String basis, Trial t) {
@@ -39,6 +40,7 @@ class TrialRepository {
     r.setPerSample(t.perSample());
     r.setPerPixel(t.perPixel());
     r.setBytesPerPixel(t.bytesPerPixel());
+    r.setNoise(t.noise());
     r.merge();
   }
 }

@@ -1,5 +1,7 @@
 package posada.server.productions;
 
+import io.swagger.v3.oas.annotations.media.Schema;
+import java.time.Instant;
 import posada.core.plan.FrameRate;
 import posada.core.settings.Limits;
 
@@ -11,6 +13,7 @@ import posada.core.settings.Limits;
  * @param frameRate frames per second
  * @param width default of new shots, pixels
  * @param height likewise
+ * @param deadline when all is to be ready; null if that does not matter
  * @param archived true if it is put away: still there, not listed among the others
  */
 public record Production(
@@ -21,6 +24,7 @@ public record Production(
     double frameRate,
     int width,
     int height,
+    @Schema(types = {"string", "null"}) Instant deadline,
     boolean archived) {
   private static final int LEAST_SIDE = 16;
 
@@ -41,10 +45,11 @@ public record Production(
   }
 
   Production archived(boolean away) {
-    return new Production(id, version, name, address, frameRate, width, height, away);
+    return new Production(id, version, name, address, frameRate, width, height, deadline, away);
   }
 
   Production with(int otherVersion, String otherAddress) {
-    return new Production(id, otherVersion, name, otherAddress, frameRate, width, height, archived);
+    return new Production(
+        id, otherVersion, name, otherAddress, frameRate, width, height, deadline, archived);
   }
 }

@@ -2,6 +2,8 @@ package posada.server.productions;
 
 import static posada.server.storage.generated.Tables.PRODUCTION;
 
+import java.time.LocalDateTime;
+import java.time.ZoneOffset;
 import java.util.List;
 import java.util.Optional;
 import org.jooq.DSLContext;
@@ -39,6 +41,8 @@ class ProductionRepository {
     r.setFrameRate(p.frameRate());
     r.setWidth(p.width());
     r.setHeight(p.height());
+    r.setDeadline(
+        p.deadline() == null ? null : LocalDateTime.ofInstant(p.deadline(), ZoneOffset.UTC));
     r.setArchived(p.archived());
   }
 
@@ -89,6 +93,7 @@ class ProductionRepository {
         r.getFrameRate(),
         r.getWidth(),
         r.getHeight(),
+        r.getDeadline() == null ? null : r.getDeadline().toInstant(ZoneOffset.UTC),
         r.getArchived());
   }
 }

@@ -2,6 +2,7 @@ package posada.server.productions;
 
 import java.util.Comparator;
 import java.util.List;
+import java.util.Objects;
 import java.util.stream.Stream;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
@@ -56,7 +57,7 @@ public class ProductionService implements Changeable {
   /** Makes a production with the usual frame rate and size. */
   @Transactional
   public Production add(String name) {
-    Production p = new Production(0, 1, name, "", FRAME_RATE, WIDTH, HEIGHT, false);
+    Production p = new Production(0, 1, name, "", FRAME_RATE, WIDTH, HEIGHT, null, false);
     Production made = productions.add(p.with(1, address(0, name)));
     inOrder().forEach(part -> part.begin(made));
     return added(made, "making production ");
@@ -76,6 +77,7 @@ public class ProductionService implements Changeable {
                 from.frameRate(),
                 from.width(),
                 from.height(),
+                null,
                 false));
     inOrder().forEach(part -> part.copy(from, to));
     return added(to, "copying a production to ");
@@ -109,6 +111,9 @@ public class ProductionService implements Changeable {
     }
     if (!a.name().equals(b.name())) {
       return "name of production ";
+    }
+    if (!Objects.equals(a.deadline(), b.deadline())) {
+      return "deadline of production ";
     }
     return (a.frameRate() != b.frameRate() ? "frame rate" : "default size") + " of production ";
   }

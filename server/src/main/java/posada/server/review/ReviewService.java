@@ -7,6 +7,7 @@ import java.nio.file.NoSuchFileException;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Set;
+import java.util.stream.Stream;
 import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
@@ -18,11 +19,10 @@ import posada.core.image.ViewTransform;
 import posada.core.image.ViewTransform.Shown;
 import posada.core.plan.FrameRange;
 import posada.core.settings.Pass;
-import posada.formats.display.DisplayFile;
 import posada.formats.display.JpegFile;
-import posada.formats.exr.ExrReader;
-import posada.formats.files.FileFormat;
 import posada.formats.files.FrameFiles;
+import posada.formats.files.WrittenPicture;
+import posada.formats.job.Finishing;
 import posada.formats.job.FrameJob;
 import posada.server.app.NotFoundException;
 import posada.server.runs.RunService;
@@ -49,18 +49,12 @@ class ReviewService {
     }
     RunStrand run = runs.find(runId);
     Pass pass = shown == Shown.DEPTH ? Pass.DEPTH : Pass.BEAUTY;
-    List<FrameFiles.Part> parts =
-        FrameJob.files(run.settings(), Path.of(run.folder())).parts(frame);
+    FrameFiles files = FrameJob.files(run.settings(), Path.of(run.folder()));
     FrameFiles.Part part =
-        parts.stream()
-            .filter(p -> p.passes().contains(pass))
-            .findFirst()
+        WrittenPicture.of(files, frame, pass)
             .orElseThrow(() -> new NotFoundException("This run has no pass " + pass.label() + "."));
     try {
-      FrameImage image =
-          part.format() == FileFormat.EXR
-              ? ExrReader.read(part.path(), channels(shown)).full()
-              : DisplayFile.linear(part.path());
+      FrameImage image = WrittenPicture.read(part, channels(shown));
       DisplayImage view = ViewTransform.show(Resample.shrink(image, most), shown, stops);
       return JpegFile.encode(view, 0.93f);
     } catch (NoSuchFileException e) {
@@ -87,12 +81,12 @@ class ReviewService {
       throw new NotFoundException("Run " + run.shot() + " v" + run.number() + " has no files yet.");
     }
     FrameFiles written = FrameJob.files(run.settings(), base);
-    List<Path> files =
-        FrameRange.parse(run.settings().frames()).frames().stream()
-            .flatMap(f -> written.paths(f).stream())
-            .filter(Files::exists)
-            .sorted()
-            .toList();
+    Finishing finishing = new Finishing(run.settings(), base);
+    Stream<Path> extras =
+        run.settings().settings().delivery().extras().stream().map(finishing::file);
+    Stream<Path> frames =
+        FrameRange.parse(run.frames()).frames().stream().flatMap(f -> written.paths(f).stream());
+    List<Path> files = Stream.concat(extras, frames).filter(Files::exists).sorted().toList();
     try (ZipOutputStream zip = new ZipOutputStream(out)) {
       zip.setLevel(Deflater.NO_COMPRESSION);
       for (Path p : files) {

@@ -72,7 +72,8 @@ class DemoProduction {
       return;
     }
     productions.change(
-        new Production(p.id(), p.version(), "Larkspur Line", p.address(), 24, 1280, 720, false));
+        new Production(
+            p.id(), p.version(), "Larkspur Line", p.address(), 24, 1280, 720, null, false));
     Shot first = null;
     for (Path file : files()) {
       Revision r;

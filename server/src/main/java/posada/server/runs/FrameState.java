@@ -32,6 +32,11 @@ public enum FrameState {
           FAILED, EnumSet.of(WAITING),
           SKIPPED, EnumSet.of(WAITING));
 
+  /** Returns true if nothing more becomes of it by itself. */
+  boolean ended() {
+    return this == FRESH || this == FAILED || this == SKIPPED;
+  }
+
   /** Returns true if the other state may follow this one. */
   public boolean mayBecome(FrameState next) {
     return NEXT.get(this).contains(next);

@@ -12,14 +12,20 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import posada.core.plan.Finding;
+import posada.server.board.BatchChecks;
 import posada.server.board.StrandPlan;
+import posada.server.productions.ProductionService;
 
 @RestController
 class RunController {
   private final RunService runs;
+  private final BatchChecks checks;
+  private final ProductionService productions;
 
-  RunController(RunService runs) {
+  RunController(RunService runs, BatchChecks checks, ProductionService productions) {
     this.runs = runs;
+    this.checks = checks;
+    this.productions = productions;
   }
 
   /** The strands of all runs, the newest first. */
@@ -60,18 +66,21 @@ class RunController {
    *
    * @param strands null for all that are on
    * @param comb true to begin with frames from all over the ranges
+   * @param warnings of the checks that were read and accepted; null if nobody was asked
    */
-  record NewRun(long productionId, List<StrandPlan.Wanted> strands, Boolean comb) {}
+  record NewRun(
+      long productionId, List<StrandPlan.Wanted> strands, Boolean comb, List<Finding> warnings) {}
 
   @PostMapping("/api/runs")
   List<RunStrand> start(@RequestBody NewRun n) {
-    return runs.startAll(n.productionId(), n.strands(), Boolean.TRUE.equals(n.comb()));
+    return runs.startAll(
+        n.productionId(), n.strands(), Boolean.TRUE.equals(n.comb()), n.warnings());
   }
 
   /** What is wrong with all strands that are on, errors first. */
   @GetMapping("/api/runs/checks")
-  List<Finding> checks(@RequestParam long production) {
-    return runs.check(production);
+  BatchChecks.Found checks(@RequestParam long production) {
+    return checks.all(productions.find(production));
   }
 
   @PostMapping("/api/runs/{id}/pause")

@@ -2,7 +2,10 @@ package posada.server.runs;
 
 import jakarta.annotation.PreDestroy;
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -11,8 +14,11 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import posada.core.parallel.Stop;
+import posada.core.plan.FrameRange;
+import posada.formats.files.Extra;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
+import posada.formats.job.Finishing;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.formats.ledger.FramePlan;
@@ -71,6 +77,18 @@ class RunPlanner {
         });
   }
 
+  /** What is to be made of the frames: nothing of a few, and not again what is there already. */
+  private static Set<Extra> extras(RunStrand s, FramePlan.Place at, boolean anything) {
+    StrandDocument d = at.document();
+    if (s.kind() == Run.Kind.PROOF || !s.frames().equals(d.frames())) {
+      return Set.of();
+    }
+    Finishing finishing = new Finishing(d, at.folder());
+    Set<Extra> wanted = new TreeSet<>(d.settings().delivery().extras());
+    wanted.removeIf(e -> !anything && Files.exists(finishing.file(e)));
+    return wanted;
+  }
+
   private void planNow(long id, Stop stop, LongConsumer planned)
       throws ImportException, IOException {
     RunStrand s = runs.find(id).orElse(null);
@@ -89,7 +107,11 @@ class RunPlanner {
       ledger.forget(s.shotId(), s.layerId());
       runs.place(id, at.document(), at.folder().toString());
     }
-    boolean anything = now.good() < now.of().length;
+    Set<Integer> chosen = Set.copyOf(FrameRange.parse(s.frames()).frames());
+    boolean anything = false;
+    for (int i = 0; i < now.of().length; i++) {
+      anything |= !now.of()[i].good() && chosen.contains(now.frames().get(i));
+    }
     FrameJob job = anything ? ledger.job(at.document(), at.folder()) : null;
     if (anything && FrameJob.bakes(d)) {
       tasks.addBake(id);
@@ -101,6 +123,7 @@ class RunPlanner {
         FramePlan.frames(
             now,
             job,
+            chosen::contains,
             comb,
             AT_ONCE,
             stop,
@@ -113,6 +136,7 @@ class RunPlanner {
               }
             });
     if (all) {
+      tasks.addExtras(id, extras(s, at, anything));
       runs.planned(id, null);
     }
   }

@@ -2,6 +2,7 @@ package posada.server.runs;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.util.List;
+import posada.core.plan.Finding;
 
 /**
  * What has become of a run.
@@ -15,6 +16,7 @@ import java.util.List;
  * @param failed that were set aside
  * @param skipped that were left out
  * @param retries attempts beyond the first
+ * @param warnings that were read and accepted when it was started
  * @param slowest the frames that took longest
  */
 public record RunReport(
@@ -29,6 +31,7 @@ public record RunReport(
     int failed,
     int skipped,
     int retries,
+    List<Finding> warnings,
     List<Slow> slowest) {
   /** A frame and what it took. */
   public record Slow(String shot, String layer, int frame, double seconds) {}

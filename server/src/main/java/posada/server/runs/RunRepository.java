@@ -1,8 +1,6 @@
 package posada.server.runs;
 
 import static java.util.stream.Collectors.groupingBy;
-import static java.util.stream.Collectors.mapping;
-import static java.util.stream.Collectors.toList;
 import static org.jooq.impl.DSL.coalesce;
 import static org.jooq.impl.DSL.inline;
 import static org.jooq.impl.DSL.max;
@@ -13,6 +11,7 @@ import static posada.server.storage.generated.Tables.TASK;
 
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
+import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDateTime;
 import java.time.ZoneOffset;
@@ -26,18 +25,23 @@ import org.jooq.Record;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Repository;
+import posada.core.plan.Finding;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
+import posada.formats.files.Extra;
+import posada.formats.job.Finishing;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.Documents;
 import posada.server.storage.generated.tables.records.RunRecord;
 import posada.server.storage.generated.tables.records.RunStrandRecord;
 import posada.server.storage.generated.tables.records.TaskRecord;
+import tools.jackson.databind.json.JsonMapper;
 
 /** Keeps runs and their strands; states change here only, each change checked against its table. */
 @Repository
 class RunRepository {
   private static final Logger LOG = LoggerFactory.getLogger(RunRepository.class);
+  private static final JsonMapper JSON = new JsonMapper();
   private static final int MOST_DOCUMENTS = 5000;
 
   private final DSLContext db;
@@ -67,7 +71,7 @@ class RunRepository {
   }
 
   /** Adds a run with the next number of its production. */
-  Run add(long productionId, boolean comb) {
+  Run add(long productionId, Run.Kind kind, boolean comb, List<Finding> warnings) {
     int number =
         db.select(coalesce(max(RUN.NUMBER), inline(0)))
                 .from(RUN)
@@ -79,7 +83,9 @@ class RunRepository {
         db.insertInto(RUN)
             .set(RUN.PRODUCTION_ID, productionId)
             .set(RUN.NUMBER, number)
+            .set(RUN.KIND, kind.name())
             .set(RUN.COMB, comb)
+            .set(RUN.WARNINGS, JSON.writeValueAsString(warnings))
             .set(RUN.STARTED_AT, LocalDateTime.now(clock))
             .returning()
             .fetchSingle());
@@ -90,8 +96,12 @@ class RunRepository {
         r.getId(),
         r.getProductionId(),
         r.getNumber(),
+        Run.Kind.valueOf(r.getKind()),
         r.getComb(),
         r.getPriority(),
+        r.getWarnings() == null
+            ? List.of()
+            : List.of(JSON.readValue(r.getWarnings(), Finding[].class)),
         r.getStartedAt().toInstant(ZoneOffset.UTC));
   }
 
@@ -103,8 +113,16 @@ class RunRepository {
    * Adds a running strand, whose frames are still to be looked at, to a run.
    *
    * @param key of the folder in which the versions lie, see {@link #nextVersion}
+   * @param chosen frames of the strand; null for all
    */
-  long add(Run run, long shotId, long layerId, StrandDocument s, String folder, String key) {
+  long add(
+      Run run,
+      long shotId,
+      long layerId,
+      StrandDocument s,
+      String folder,
+      String key,
+      FrameRange chosen) {
     return db.insertInto(RUN_STRAND)
         .set(RUN_STRAND.RUN_ID, run.id())
         .set(RUN_STRAND.PRODUCTION_ID, run.productionId())
@@ -119,7 +137,8 @@ class RunRepository {
         .set(RUN_STRAND.FOLDER_KEY, key)
         .set(RUN_STRAND.STARTED_AT, LocalDateTime.now(clock))
         .set(RUN_STRAND.IS_PLANNED, false)
-        .set(RUN_STRAND.TOTAL, FrameRange.parse(s.frames()).size())
+        .set(RUN_STRAND.CHOSEN, chosen == null ? null : chosen.toString())
+        .set(RUN_STRAND.TOTAL, (chosen == null ? FrameRange.parse(s.frames()) : chosen).size())
         .returningResult(RUN_STRAND.ID)
         .fetchSingle()
         .value1();
@@ -248,22 +267,23 @@ class RunRepository {
    */
   private List<RunStrand> strands(Condition which) {
     var rows =
-        db.select(RUN_STRAND.asterisk(), RUN.NUMBER)
+        db.select(RUN_STRAND.asterisk(), RUN.NUMBER, RUN.KIND)
             .from(RUN_STRAND)
             .join(RUN)
             .on(RUN.ID.eq(RUN_STRAND.RUN_ID))
             .where(which)
             .orderBy(RUN_STRAND.ID)
             .fetch();
-    Map<Long, List<Bake>> bakes =
+    Map<Long, List<TaskRecord>> once =
         db
             .selectFrom(TASK)
             .where(
-                TASK.KIND.eq(Task.Kind.BAKE.name()),
+                TASK.KIND.in(Task.Kind.BAKE.name(), Task.Kind.FINISH.name()),
                 TASK.STRAND_ID.in(rows.map(r -> r.get(RUN_STRAND.ID))))
+            .orderBy(TASK.RANK)
             .fetch()
             .stream()
-            .collect(groupingBy(TaskRecord::getStrandId, mapping(RunRepository::bake, toList())));
+            .collect(groupingBy(TaskRecord::getStrandId));
     List<RunStrand> all = new ArrayList<>();
     for (Record row : rows) {
       RunStrandRecord r = row.into(RUN_STRAND);
@@ -279,8 +299,7 @@ class RunRepository {
             e.getMessage());
         continue;
       }
-      int number = row.get(RUN.NUMBER);
-      all.add(strand(r, number, s, bakes.getOrDefault(r.getId(), List.of())));
+      all.add(strand(r, row, s, once.getOrDefault(r.getId(), List.of())));
     }
     return all;
   }
@@ -289,17 +308,20 @@ class RunRepository {
     return Documents.read(text, StrandDocument.class);
   }
 
-  private static RunStrand strand(RunStrandRecord r, int run, StrandDocument s, List<Bake> bakes) {
+  private static RunStrand strand(
+      RunStrandRecord r, Record of, StrandDocument s, List<TaskRecord> once) {
     return new RunStrand(
         r.getId(),
         r.getRunId(),
-        run,
+        of.get(RUN.NUMBER),
+        Run.Kind.valueOf(of.get(RUN.KIND)),
         r.getProductionId(),
         r.getShotId(),
         r.getLayerId(),
         r.getShot(),
         r.getLayer(),
         r.getVersion(),
+        r.getChosen() == null ? s.frames() : r.getChosen(),
         RunState.valueOf(r.getState()),
         r.getPriority(),
         s,
@@ -316,7 +338,26 @@ class RunRepository {
         r.getTimed() == 0 ? null : Double.valueOf(r.getSeconds() / r.getTimed()),
         r.getShareCut(),
         r.getFailure(),
-        bakes);
+        r.getToFinish(),
+        once.stream()
+            .filter(t -> t.getKind().equals(Task.Kind.FINISH.name()))
+            .map(t -> finish(t, new Finishing(s, Path.of(r.getFolder()))))
+            .toList(),
+        once.stream()
+            .filter(t -> t.getKind().equals(Task.Kind.BAKE.name()))
+            .map(RunRepository::bake)
+            .toList());
+  }
+
+  private static Finish finish(TaskRecord r, Finishing of) {
+    Extra extra = Extra.valueOf(r.getExtra());
+    return new Finish(
+        extra,
+        FrameState.valueOf(r.getState()),
+        r.getAttempts(),
+        r.getSeconds(),
+        of.file(extra).toString(),
+        r.getFailure());
   }
 
   private static Bake bake(TaskRecord r) {

@@ -32,6 +32,8 @@ import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.Pushed;
+import posada.server.board.BatchChecks;
+import posada.server.board.StrandFacts;
 import posada.server.board.StrandPlan;
 import posada.server.board.StrandPlan.Ready;
 import posada.server.board.StrandPlan.Wanted;
@@ -39,7 +41,7 @@ import posada.server.ledger.LedgerService;
 
 /** Starting runs, pausing, cancelling and resuming them, and taking them up after a restart. */
 @Service
-public class RunService {
+public class RunService implements StrandFacts {
   private static final Logger LOG = LoggerFactory.getLogger(RunService.class);
 
   /** A task that failed, or during which the process died, this often is set aside. */
@@ -56,6 +58,7 @@ public class RunService {
   private final Dispatcher dispatcher;
   private final RunPlanner planner;
   private final StrandPlan plan;
+  private final BatchChecks checks;
   private final LedgerService ledger;
   private final EventHub events;
   private final Set<Long> cancelled = ConcurrentHashMap.newKeySet();
@@ -66,6 +69,7 @@ public class RunService {
       Dispatcher dispatcher,
       RunPlanner planner,
       StrandPlan plan,
+      BatchChecks checks,
       LedgerService ledger,
       EventHub events) {
     this.runs = runs;
@@ -73,6 +77,7 @@ public class RunService {
     this.dispatcher = dispatcher;
     this.planner = planner;
     this.plan = plan;
+    this.checks = checks;
     this.ledger = ledger;
     this.events = events;
   }
@@ -96,7 +101,7 @@ public class RunService {
 
   StrandFrames frames(long id) {
     RunStrand s = find(id);
-    List<Integer> all = FrameRange.parse(s.settings().frames()).frames();
+    List<Integer> all = FrameRange.parse(s.frames()).frames();
     return tasks.frames(id, all.subList(0, Math.min(all.size(), s.planned())));
   }
 
@@ -126,6 +131,7 @@ public class RunService {
         sum(all, RunStrand::failed),
         sum(all, RunStrand::skipped),
         tasks.retries(run),
+        r.warnings(),
         tasks.slowest(run, SLOWEST));
   }
 
@@ -164,7 +170,36 @@ public class RunService {
 
   /** Starts the render of the first layer of a shot that is on. */
   RunStrand start(long shotId) {
-    return start(List.of(plan.ready(shotId, null)), false).get(0);
+    return start(Run.Kind.BATCH, List.of(chosen(shotId, null, null)), false, null).get(0);
+  }
+
+  /**
+   * A strand of which frames are to be rendered.
+   *
+   * @param frames of the shot, as a range; null for all
+   */
+  public record Chosen(Ready strand, FrameRange frames) {}
+
+  private Chosen chosen(long shot, Long layer, String frames) {
+    Ready s = plan.ready(shot, layer);
+    if (frames == null || frames.isBlank()) {
+      return new Chosen(s, null);
+    }
+    FrameRange all = FrameRange.parse(s.shot().frames());
+    FrameRange some = FrameRange.parse(frames);
+    List<Integer> beyond =
+        some.frames().stream().filter(f -> !all.frames().contains(f)).limit(1).toList();
+    if (!beyond.isEmpty()) {
+      throw new IllegalArgumentException(
+          "Frame "
+              + beyond.get(0)
+              + " is none of shot \""
+              + s.shot().name()
+              + "\"; its frames are "
+              + all
+              + ".");
+    }
+    return new Chosen(s, some);
   }
 
   /**
@@ -172,28 +207,31 @@ public class RunService {
    *
    * @param wanted null for all of the production that are on and not in a run already
    * @param comb true to begin with frames from all over the ranges
+   * @param warnings that whoever starts it has read; null if nobody was asked
    */
-  List<RunStrand> startAll(long production, List<Wanted> wanted, boolean comb) {
-    if (wanted != null) {
-      return start(wanted.stream().map(w -> plan.ready(w.shotId(), w.layerId())).toList(), comb);
-    }
-    List<Ready> on = plan.on(production);
-    if (on.isEmpty()) {
+  List<RunStrand> startAll(
+      long production, List<Wanted> wanted, boolean comb, List<Finding> warnings) {
+    List<Chosen> all =
+        wanted != null
+            ? wanted.stream().map(w -> chosen(w.shotId(), w.layerId(), w.frames())).toList()
+            : plan.on(production).stream().map(s -> new Chosen(s, null)).toList();
+    if (all.isEmpty()) {
       throw new IllegalArgumentException("No strand is on; switch one on first.");
     }
-    return start(on, comb);
+    return start(Run.Kind.BATCH, all, comb, warnings);
   }
 
-  /** Returns what is wrong with all strands of a production that are on. */
-  List<Finding> check(long production) {
-    return plan.check(plan.on(production));
+  /** Starts the render of a few frames by which settings are judged. */
+  public List<RunStrand> startProof(List<Chosen> all) {
+    return start(Run.Kind.PROOF, all, false, null);
   }
 
   /** One start after the other, so that none takes the numbers of another. */
-  private synchronized List<RunStrand> start(List<Ready> all, boolean comb) {
-    List<Ready> idle = all.stream().filter(s -> open(s).isEmpty()).toList();
-    if (idle.isEmpty() || all.size() == 1 && idle.size() < all.size()) {
-      RunStrand busy = open(all.get(0)).orElseThrow();
+  private synchronized List<RunStrand> start(
+      Run.Kind kind, List<Chosen> all, boolean comb, List<Finding> accepted) {
+    List<Chosen> idle = all.stream().filter(s -> open(s.strand).isEmpty()).toList();
+    if (idle.isEmpty()) {
+      RunStrand busy = open(all.get(0).strand).orElseThrow();
       throw new ConflictException(
           "Shot \""
               + busy.shot()
@@ -203,17 +241,31 @@ public class RunService {
               + busy.run()
               + "; wait for it, or cancel it first.");
     }
+    List<Finding> found = checks.some(idle.stream().map(Chosen::strand).toList()).findings();
     Optional<Finding> error =
-        plan.check(idle).stream().filter(f -> f.severity() == Severity.ERROR).findFirst();
+        found.stream().filter(f -> f.severity() == Severity.ERROR).findFirst();
     if (error.isPresent()) {
       Finding e = error.get();
       throw new ConflictException(
           "Shot \"" + e.shot() + "\", layer " + e.layer() + ": " + e.text());
     }
-    Run run = runs.add(idle.get(0).production().id(), comb);
+    // What has come up since it was read was not accepted.
+    List<Finding> warnings =
+        accepted == null ? List.of() : found.stream().filter(accepted::contains).toList();
+    Run run = runs.add(idle.get(0).strand.production().id(), kind, comb, warnings);
     List<RunStrand> started = idle.stream().map(s -> add(run, s)).toList();
     started.forEach(s -> plan(s.id()));
     return started;
+  }
+
+  @Override
+  public boolean isRendered(Ready s) {
+    return runs.nextVersion(s.key()) > 1;
+  }
+
+  /** Returns whether a layer of a shot is being rendered. */
+  public boolean isOpen(long shot, long layer) {
+    return runs.open(shot, layer).isPresent();
   }
 
   private Optional<RunStrand> open(Ready s) {
@@ -221,10 +273,11 @@ public class RunService {
   }
 
   /** Freezes what is said about a strand. */
-  private RunStrand add(Run run, Ready s) {
+  private RunStrand add(Run run, Chosen c) {
+    Ready s = c.strand;
     StrandDocument d = plan.document(s, plan.version(s, runs.nextVersion(s.key())));
     String files = plan.folder(s, d.version()).toString();
-    return changed(runs.add(run, s.shot().id(), s.layerId(), d, files, s.key()));
+    return changed(runs.add(run, s.shot().id(), s.layerId(), d, files, s.key(), c.frames));
   }
 
   private void plan(long id) {
@@ -367,10 +420,10 @@ public class RunService {
     }
     Task task = tasks.find(id).orElseThrow();
     RunStrand s = find(task.strandId());
-    if (task.kind() == Task.Kind.BAKE) {
-      changed(s.id());
-    } else {
+    if (task.kind() == Task.Kind.FRAME) {
       tell(task);
+    } else {
+      changed(s.id());
     }
     return Optional.of(new Taken(task, s));
   }
@@ -413,6 +466,12 @@ public class RunService {
     if (s.shotId() != null && s.layerId() != null) {
       ledger.record(s.shotId(), s.layerId(), input, row);
     }
+  }
+
+  /** Keeps that something was made of the frames. */
+  public void made(Task t, double seconds) {
+    tasks.made(t, seconds);
+    dispatcher.changed();
   }
 
   /**
@@ -484,9 +543,16 @@ public class RunService {
       tasks.moveAll(id, FrameState.WAITING, FrameState.SKIPPED, null);
     }
     RunStrand s = find(id);
-    if (s.state().open() && runs.isPlanned(id) && (s.left() == 0 || s.failure() != null)) {
+    if (s.left() == 0 && s.toFinish() > 0 && s.fresh() < s.total()) {
+      tasks.skipFinishing(id);
+      s = find(id);
+    }
+    boolean over = s.left() == 0 && s.toFinish() == 0 || s.failure() != null;
+    if (s.state().open() && runs.isPlanned(id) && over) {
       runs.move(id, s.state(), s.hasFailure() ? RunState.FAILED : RunState.DONE);
       tellLedger(s);
+    } else if (s.state().open() && s.left() == 0) {
+      dispatcher.changed(); // Now what waited for the frames can be made.
     }
     changed(id);
   }
@@ -548,10 +614,7 @@ public class RunService {
         tasks.move(
             t,
             FrameState.FAILED,
-            "The server ended "
-                + t.attempts()
-                + " times while "
-                + (t.kind() == Task.Kind.BAKE ? "baking this light." : "rendering this frame."));
+            "The server ended " + t.attempts() + " times while " + doing(t) + ".");
       }
     }
     if (!runs.isPlanned(s.id())) {
@@ -559,6 +622,14 @@ public class RunService {
     }
     settle(s.id());
     LOG.info("run {} goes on: {} frames to do", s.title(), s.left());
+  }
+
+  private static String doing(Task t) {
+    return switch (t.kind()) {
+      case BAKE -> "baking this light";
+      case FRAME -> "rendering this frame";
+      case FINISH -> "making " + t.extra().title();
+    };
   }
 
   /** Gives tasks whose worker has not been heard of to others. */

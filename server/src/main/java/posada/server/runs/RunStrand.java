@@ -10,6 +10,8 @@ import posada.server.app.Pushed;
  * A strand of a run.
  *
  * @param run number of the run
+ * @param kind what the run was started for
+ * @param frames that were asked for, as a range
  * @param number version of the strand's files
  * @param folder absolute path of the files
  * @param priority strands of the run with a higher one go first
@@ -22,6 +24,8 @@ import posada.server.app.Pushed;
  * @param shareCut what the limit on bright indirect light took of the light of the frame that lost
  *     most, 0 .. 1; null before the first
  * @param failure why nothing could be rendered; null if that is not so
+ * @param toFinish things that are still to be made of the frames
+ * @param finishes what is made of the frames when all are there
  * @param bakes light that the frames wait for: one, or none if nothing is baked
  */
 @Pushed("strand")
@@ -29,12 +33,14 @@ public record RunStrand(
     long id,
     long runId,
     int run,
+    Run.Kind kind,
     long productionId,
     @Schema(types = {"integer", "null"}) Long shotId,
     @Schema(types = {"integer", "null"}) Long layerId,
     String shot,
     String layer,
     int number,
+    String frames,
     RunState state,
     int priority,
     StrandDocument settings,
@@ -51,6 +57,8 @@ public record RunStrand(
     @Schema(types = {"number", "null"}) Double secondsPerFrame,
     @Schema(types = {"number", "null"}) Double shareCut,
     @Schema(types = {"string", "null"}) String failure,
+    int toFinish,
+    List<Finish> finishes,
     List<Bake> bakes) {
   /** Returns the number of frames that have not come to an end. */
   public int left() {
@@ -68,7 +76,10 @@ public record RunStrand(
   }
 
   boolean hasFailure() {
-    return failed > 0 || failure != null || lightIs(FrameState.FAILED);
+    return failed > 0
+        || failure != null
+        || lightIs(FrameState.FAILED)
+        || finishes.stream().anyMatch(f -> f.state() == FrameState.FAILED);
   }
 
   /** Returns what it is called in sentences. */

@@ -32,6 +32,7 @@ import org.jooq.TableField;
 import org.springframework.stereotype.Repository;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.FrameRange;
+import posada.formats.files.Extra;
 import posada.formats.ledger.FramePlan;
 import posada.server.storage.generated.tables.records.RunStrandRecord;
 import posada.server.storage.generated.tables.records.TaskRecord;
@@ -75,6 +76,29 @@ class TaskRepository {
           .set(TASK.ATTEMPTS, 0)
           .execute();
     }
+  }
+
+  /** Adds what is made of the frames of a strand, waiting, if that is not there. */
+  @Transactional
+  void addExtras(long strand, Collection<Extra> extras) {
+    Condition there = TASK.STRAND_ID.eq(strand).and(TASK.KIND.eq(Task.Kind.FINISH.name()));
+    if (extras.isEmpty() || db.fetchExists(TASK, there)) {
+      return;
+    }
+    for (Extra e : extras) {
+      db.insertInto(TASK)
+          .set(TASK.STRAND_ID, strand)
+          .set(TASK.KIND, Task.Kind.FINISH.name())
+          .set(TASK.EXTRA, e.name())
+          .set(TASK.RANK, Integer.MAX_VALUE / 2 + e.ordinal())
+          .set(TASK.STATE, FrameState.WAITING.name())
+          .set(TASK.ATTEMPTS, 0)
+          .execute();
+    }
+    db.update(RUN_STRAND)
+        .set(RUN_STRAND.TO_FINISH, extras.size())
+        .where(RUN_STRAND.ID.eq(strand))
+        .execute();
   }
 
   /** Adds frames of a strand, waiting or fresh. */
@@ -231,6 +255,7 @@ class TaskRepository {
         r.getId(),
         r.getStrandId(),
         Task.Kind.valueOf(r.getKind()),
+        r.getExtra() == null ? null : Extra.valueOf(r.getExtra()),
         r.getFrame(),
         r.getSource(),
         r.getAttempts());
@@ -262,7 +287,12 @@ class TaskRepository {
 
   private static final Condition WITH_WORK =
       RUNNING.and(
-          RUN_STRAND.FRESH.plus(RUN_STRAND.FAILED).plus(RUN_STRAND.SKIPPED).lt(RUN_STRAND.PLANNED));
+          RUN_STRAND
+              .FRESH
+              .plus(RUN_STRAND.FAILED)
+              .plus(RUN_STRAND.SKIPPED)
+              .lt(RUN_STRAND.PLANNED)
+              .or(RUN_STRAND.TO_FINISH.gt(0)));
 
   List<OpenRun> openRuns() {
     return db.select(RUN.ID, RUN.PRIORITY, RUN.COMB)
@@ -299,10 +329,24 @@ class TaskRepository {
                     first.KIND.eq(Task.Kind.FRAME.name()),
                     first.FRAME.eq(TASK.SOURCE),
                     first.STATE.in(FrameState.WAITING.name(), FrameState.RENDERING.name())));
+    var frame = TASK.as("frame");
+    Condition last =
+        TASK.KIND
+            .eq(Task.Kind.FINISH.name())
+            .and(
+                notExists(
+                    selectOne()
+                        .from(frame)
+                        .where(
+                            frame.STRAND_ID.eq(TASK.STRAND_ID),
+                            frame.KIND.eq(Task.Kind.FRAME.name()),
+                            frame.STATE.in(
+                                FrameState.WAITING.name(), FrameState.RENDERING.name()))));
+    Condition rendered = TASK.KIND.eq(Task.Kind.FRAME.name());
     return TASK.STATE
         .eq(FrameState.WAITING.name())
         .and(lit())
-        .and(BAKE.or(TASK.SOURCE.eq(TASK.FRAME)).or(copied));
+        .and(BAKE.or(rendered.and(TASK.SOURCE.eq(TASK.FRAME).or(copied))).or(last));
   }
 
   /**
@@ -473,6 +517,12 @@ class TaskRepository {
     return move(t, FrameState.FRESH, result, null);
   }
 
+  /** Moves on what was made of the frames of a strand. */
+  @Transactional
+  boolean made(Task t, double seconds) {
+    return move(t, FrameState.FRESH, Map.of(TASK.SECONDS, seconds), null);
+  }
+
   private boolean move(Task t, FrameState to, Map<Field<?>, Object> result, String failure) {
     boolean moved =
         db.update(TASK)
@@ -487,6 +537,9 @@ class TaskRepository {
             == 1;
     if (moved && t.kind() == Task.Kind.FRAME) {
       count(t.strandId(), to, 1);
+    }
+    if (moved && t.kind() == Task.Kind.FINISH && to.ended()) {
+      countFinish(t.strandId(), -1);
     }
     return moved;
   }
@@ -505,6 +558,22 @@ class TaskRepository {
           .where(RUN_STRAND.ID.eq(strand))
           .execute();
     }
+  }
+
+  private void countFinish(long strand, int more) {
+    if (more != 0) {
+      db.update(RUN_STRAND)
+          .set(RUN_STRAND.TO_FINISH, RUN_STRAND.TO_FINISH.plus(more))
+          .where(RUN_STRAND.ID.eq(strand))
+          .execute();
+    }
+  }
+
+  /** Leaves out what is made of the frames of a strand, since some are not there. */
+  @Transactional
+  void skipFinishing(long strand) {
+    Condition finish = TASK.KIND.eq(Task.Kind.FINISH.name());
+    moveAll(strand, FrameState.WAITING, FrameState.SKIPPED, "Some frames are not there.", finish);
   }
 
   /** Moves all tasks of a strand that stand in one state to another. */
@@ -528,6 +597,7 @@ class TaskRepository {
     Map<Field<?>, Object> anew = to == FrameState.WAITING ? Map.of(TASK.ATTEMPTS, 0) : Map.of();
     Condition these = TASK.STRAND_ID.eq(strand).and(TASK.STATE.eq(from.name())).and(which);
     int frames = db.fetchCount(TASK, these.and(TASK.KIND.eq(Task.Kind.FRAME.name())));
+    int finish = db.fetchCount(TASK, these.and(TASK.KIND.eq(Task.Kind.FINISH.name())));
     db.update(TASK)
         .set(TASK.STATE, to.name())
         .set(TASK.FAILURE, failure)
@@ -536,5 +606,6 @@ class TaskRepository {
         .execute();
     count(strand, from, -frames);
     count(strand, to, frames);
+    countFinish(strand, (from.ended() ? finish : 0) - (to.ended() ? finish : 0));
   }
 }

@@ -63,6 +63,24 @@ public record Shot(
     return Math.max(1, Math.round(height * scale / 100f));
   }
 
+  /** Returns the same shot with other frames and of another size. */
+  public Shot with(String otherFrames, int otherWidth, int otherHeight, int otherScale) {
+    return new Shot(
+        id,
+        version,
+        revisionId,
+        name,
+        camera,
+        otherFrames,
+        otherWidth,
+        otherHeight,
+        otherScale,
+        place,
+        recipeId,
+        deliveryId,
+        settings);
+  }
+
   /** Returns the same shot with another version. */
   Shot with(int otherVersion) {
     return new Shot(

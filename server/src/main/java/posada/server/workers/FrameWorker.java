@@ -5,6 +5,7 @@ import java.io.IOException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.DoubleConsumer;
 import org.slf4j.Logger;
@@ -19,8 +20,10 @@ import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Stop;
 import posada.core.trace.FrameContent;
 import posada.core.trace.FrameRenderer;
+import posada.formats.files.Extra;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
+import posada.formats.job.Finishing;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.formats.ledger.LedgerRow;
@@ -71,12 +74,15 @@ class FrameWorker {
   /**
    * How far a frame in work is.
    *
-   * @param frame null while the light of all of the strand's frames is baked
-   * @param secondsLeft for the strand; while light is baked, for that alone
+   * @param extra what is made of the frames; null while something else is done
+   * @param frame null while something is done for all of the strand's frames
+   * @param secondsLeft for the strand; while something is done for all frames, for that alone
    */
   @Pushed("progress")
   record FrameProgress(
       long strandId,
+      Task.Kind kind,
+      Extra extra,
       @Schema(types = {"integer", "null"}) Integer frame,
       double fraction,
       double seconds,
@@ -107,10 +113,10 @@ class FrameWorker {
     String failure = null;
     boolean forGood = false;
     try (RenderThreads.Watched batch = pool.batch()) {
-      if (task.kind() == Task.Kind.BAKE) {
-        bake(s, task);
-      } else {
-        render(s, task);
+      switch (task.kind()) {
+        case BAKE -> bake(s, task);
+        case FRAME -> render(s, task);
+        case FINISH -> make(s, task);
       }
     } catch (OutOfMemoryError e) {
       failure = "The server's memory was not enough for this.";
@@ -155,13 +161,28 @@ class FrameWorker {
     FrameJob job = job(s);
     boolean there = job.isBaked();
     long start = pool.batchTime();
-    BakedLight light = job.bake(stop(s), baking(s, task));
+    BakedLight light = job.bake(stop(s), once(s, task));
     if (light == null) {
       keep(() -> runs.stopped(task, stopping));
       return;
     }
     Double seconds = there ? null : Double.valueOf((pool.batchTime() - start) / 1e9);
     keep(() -> runs.baked(task, seconds, light.points().count()));
+  }
+
+  private void make(RunStrand s, Task task) throws ImportException, IOException {
+    long start = pool.batchTime();
+    Map<Integer, LedgerRow> rows =
+        s.shotId() == null || s.layerId() == null
+            ? Map.of()
+            : ledger.rows(s.shotId(), s.layerId()).slim();
+    Finishing finishing = new Finishing(s.settings(), Path.of(s.folder()));
+    boolean made = finishing.make(task.extra(), rows::get, pool.workers(), stop(s), once(s, task));
+    if (made) {
+      keep(() -> runs.made(task, (pool.batchTime() - start) / 1e9));
+    } else {
+      keep(() -> runs.stopped(task, stopping));
+    }
   }
 
   private void render(RunStrand s, Task task) throws ImportException, IOException {
@@ -240,7 +261,8 @@ class FrameWorker {
       double each =
           strand.secondsPerFrame() == null ? seconds / fraction : strand.secondsPerFrame();
       double left = seconds / fraction * (1 - fraction) + each * (strand.left() - 1);
-      events.publish(new FrameProgress(strand.id(), task.frame(), fraction, seconds, left));
+      events.publish(
+          new FrameProgress(strand.id(), task.kind(), null, task.frame(), fraction, seconds, left));
     }
 
     @Override
@@ -257,7 +279,7 @@ class FrameWorker {
     return System.nanoTime();
   }
 
-  private DoubleConsumer baking(RunStrand s, Task task) {
+  private DoubleConsumer once(RunStrand s, Task task) {
     long start = pool.batchTime();
     AtomicLong prolonged = new AtomicLong(System.nanoTime());
     AtomicLong last = new AtomicLong(start);
@@ -269,7 +291,8 @@ class FrameWorker {
       prolonged.updateAndGet(t -> prolong(task, t));
       double seconds = (now - start) / 1e9;
       double left = seconds / fraction * (1 - fraction);
-      events.publish(new FrameProgress(s.id(), null, fraction, seconds, left));
+      events.publish(
+          new FrameProgress(s.id(), task.kind(), task.extra(), null, fraction, seconds, left));
     };
   }
 }

@@ -19,6 +19,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
+import posada.server.board.BatchChecks;
 import posada.server.board.StrandPlan;
 import posada.server.ledger.LedgerService;
 
@@ -36,6 +37,7 @@ class RecoverTest {
           dispatcher,
           planner,
           mock(StrandPlan.class),
+          mock(BatchChecks.class),
           mock(LedgerService.class),
           mock(EventHub.class));
 
@@ -62,11 +64,11 @@ class RecoverTest {
   }
 
   private static Task light(int attempts) {
-    return new Task(100, 7, Task.Kind.BAKE, null, null, attempts);
+    return new Task(100, 7, Task.Kind.BAKE, null, null, null, attempts);
   }
 
   private static Task frame(int frame, int attempts) {
-    return new Task(100 + frame, 7, Task.Kind.FRAME, frame, frame, attempts);
+    return new Task(100 + frame, 7, Task.Kind.FRAME, null, frame, frame, attempts);
   }
 
   @Test

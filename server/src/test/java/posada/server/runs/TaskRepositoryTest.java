@@ -48,7 +48,7 @@ class TaskRepositoryTest {
   /** Adds a strand of frames 1 to 3 to a run. */
   private long add(Run run, boolean baked) {
     RunStrand s = TestRuns.run(Path.of("f"), RunState.RUNNING, "{}", List.of());
-    long id = runs.add(run, 1, 2, s.settings(), "f", "f");
+    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null);
     if (baked) {
       tasks.addBake(id);
     }
@@ -58,7 +58,7 @@ class TaskRepositoryTest {
   }
 
   private long add() {
-    return add(runs.add(1, false), false);
+    return add(runs.add(1, Run.Kind.BATCH, false, List.of()), false);
   }
 
   private Task task(long strand, int frame) {
@@ -92,7 +92,8 @@ class TaskRepositoryTest {
 
   @Test
   void framesComeInTheOrderOfTheirStrandsOrFromAllOfThemAtOnce() {
-    Run inOrder = runs.add(1, false), comb = runs.add(1, true);
+    Run inOrder = runs.add(1, Run.Kind.BATCH, false, List.of()),
+        comb = runs.add(1, Run.Kind.BATCH, true, List.of());
     long first = add(inOrder, false), second = add(inOrder, false);
     add(comb, false);
     long other = add(comb, false);
@@ -108,7 +109,7 @@ class TaskRepositoryTest {
   /** Messages of a first attempt may still be queued when a run goes on: its light comes first. */
   @Test
   void framesAreNotTakenBeforeTheirLightIsBaked() {
-    Run run = runs.add(1, false);
+    Run run = runs.add(1, Run.Kind.BATCH, false, List.of());
     long id = add(run, true);
     Task light = bake(id), one = task(id, 1);
     assertEquals(List.of(light.id()), tasks.next(new OpenRun(run.id(), 0, false), 9, List.of()));
@@ -127,9 +128,9 @@ class TaskRepositoryTest {
 
   @Test
   void copiesWaitForTheirPicture() {
-    Run run = runs.add(1, false);
+    Run run = runs.add(1, Run.Kind.BATCH, false, List.of());
     RunStrand s = TestRuns.run(Path.of("f"), RunState.RUNNING, "{}", List.of());
-    long id = runs.add(run, 1, 2, s.settings(), "f", "f");
+    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null);
     tasks.add(id, List.of(frame(1, 1, 0), frame(2, 1, 1), frame(3, 1, 2)));
     assertEquals(List.of(1), next(run));
     assertTrue(take(task(id, 1)));
@@ -145,7 +146,7 @@ class TaskRepositoryTest {
 
   @Test
   void whatFailedComesAgainBehindTheOthers() {
-    Run run = runs.add(1, false);
+    Run run = runs.add(1, Run.Kind.BATCH, false, List.of());
     long id = add(run, false);
     Task one = task(id, 1);
     assertTrue(take(one));
@@ -164,9 +165,9 @@ class TaskRepositoryTest {
 
   @Test
   void copiesOfWhatFailedFailWithIt() {
-    Run run = runs.add(1, false);
+    Run run = runs.add(1, Run.Kind.BATCH, false, List.of());
     RunStrand s = TestRuns.run(Path.of("f"), RunState.RUNNING, "{}", List.of());
-    long id = runs.add(run, 1, 2, s.settings(), "f", "f");
+    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null);
     tasks.add(id, List.of(frame(1, 1, 0), frame(2, 1, 1)));
     assertTrue(take(task(id, 1)));
     assertTrue(tasks.move(task(id, 1), FrameState.FAILED, "no room"));
@@ -248,9 +249,9 @@ class TaskRepositoryTest {
 
   @Test
   void runsAreNumberedByTheirProduction() {
-    assertEquals(1, runs.add(1, false).number());
-    assertEquals(2, runs.add(1, false).number());
-    assertEquals(1, runs.add(2, false).number());
+    assertEquals(1, runs.add(1, Run.Kind.BATCH, false, List.of()).number());
+    assertEquals(2, runs.add(1, Run.Kind.BATCH, false, List.of()).number());
+    assertEquals(1, runs.add(2, Run.Kind.BATCH, false, List.of()).number());
     long first = add(), second = add();
     assertEquals(List.of(second, first), runs.all(1).stream().map(RunStrand::id).toList());
     assertEquals(List.of(), runs.all(2));

@@ -42,12 +42,14 @@ public final class TestRuns {
         7,
         1,
         1,
+        Run.Kind.BATCH,
         1,
         1L,
         2L,
         "shot",
         "main",
         1,
+        s.frames(),
         state,
         0,
         s,
@@ -64,16 +66,18 @@ public final class TestRuns {
         null,
         null,
         null,
+        0,
+        List.of(),
         bakes);
   }
 
   /** Returns a frame of that run as a task. */
   public static Task frame(int frame) {
-    return new Task(100 + frame, 7, Task.Kind.FRAME, frame, frame, 1);
+    return new Task(100 + frame, 7, Task.Kind.FRAME, null, frame, frame, 1);
   }
 
   /** Returns its light as a task. */
   public static Task light() {
-    return new Task(100, 7, Task.Kind.BAKE, null, null, 1);
+    return new Task(100, 7, Task.Kind.BAKE, null, null, null, 1);
   }
 }

@@ -62,7 +62,7 @@ class ShotServiceTest {
     when(shot.scaledWidth()).thenReturn(64);
     when(shot.scaledHeight()).thenReturn(48);
     when(shots.find(SHOT)).thenReturn(Optional.of(shot));
-    Production production = new Production(1, 1, "p", "p", 24, 64, 48, false);
+    Production production = new Production(1, 1, "p", "p", 24, 64, 48, null, false);
     when(scenes.productionOf(any())).thenReturn(production);
     when(scenes.revision(0)).thenReturn(mock(Revision.class));
     when(pool.watch()).thenReturn(mock(RenderThreads.Watched.class));

@@ -197,7 +197,7 @@ class FrameWorkerTest {
   /** Frames that are made from the same get one picture, each under its own number. */
   @Test
   void copiesAreWrittenWithTheirPicture() throws Exception {
-    Task copy = new Task(101, 7, Task.Kind.FRAME, 1, 2, 1);
+    Task copy = new Task(101, 7, Task.Kind.FRAME, null, 1, 2, 1);
     when(runs.copies(FRAME)).thenReturn(List.of(copy));
     work("{}", scene(), FRAME);
     LedgerRow row = finished(FRAME);

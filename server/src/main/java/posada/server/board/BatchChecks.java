@@ -1,0 +1,119 @@
+package posada.server.board;
+
+import java.nio.file.Files;
+import java.time.Clock;
+import java.time.Duration;
+import java.time.Instant;
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Objects;
+import java.util.Optional;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.stream.Collectors;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.stereotype.Component;
+import posada.core.plan.Estimate;
+import posada.core.plan.Finding;
+import posada.core.plan.Preflight;
+import posada.core.trace.SceneLook;
+import posada.formats.batch.PlanStrand;
+import posada.formats.job.StrandDocument;
+import posada.server.board.StrandPlan.Ready;
+import posada.server.definitions.Layers;
+import posada.server.productions.Production;
+import posada.server.shots.ShotService;
+import posada.server.storage.DataFolder;
+
+/** Says what is wrong with strands before they are started. */
+@Component
+public class BatchChecks {
+  private final StrandPlan plan;
+  private final SceneLooks looks;
+  private final ShotService shots;
+  private final Layers layers;
+  private final DataFolder folder;
+  private final ObjectProvider<StrandFacts> known;
+  private final Clock clock = Clock.systemUTC();
+
+  BatchChecks(
+      StrandPlan plan,
+      SceneLooks looks,
+      ShotService shots,
+      Layers layers,
+      DataFolder folder,
+      ObjectProvider<StrandFacts> known) {
+    this.plan = plan;
+    this.looks = looks;
+    this.shots = shots;
+    this.layers = layers;
+    this.folder = folder;
+    this.known = known;
+  }
+
+  /**
+   * What was found.
+   *
+   * @param pending strands whose frames nobody has looked at yet
+   */
+  public record Found(List<Finding> findings, int pending) {}
+
+  /** Returns what is wrong with all strands of a production that are on. */
+  public Found all(Production production) {
+    List<Ready> on = plan.on(production.id());
+    return check(on, notUsed(production, on));
+  }
+
+  /** Returns what is wrong with some strands. */
+  public Found some(List<Ready> strands) {
+    return check(strands, List.of());
+  }
+
+  private Found check(List<Ready> all, List<String> notUsed) {
+    List<Preflight.Strand> facts = new ArrayList<>();
+    int pending = 0;
+    for (Ready s : all) {
+      StrandDocument d = plan.document(s, 1);
+      Optional<SceneLook> look = looks.find(d);
+      pending += look == null ? 1 : 0;
+      Preflight.Proof proof =
+          known.stream().map(k -> k.proof(s)).filter(Objects::nonNull).findFirst().orElse(null);
+      PlanStrand.More more =
+          new PlanStrand.More(look == null ? null : look.orElse(null), taken(s), proof);
+      facts.add(PlanStrand.facts(d, s.revision().report(), s.key(), null, more));
+    }
+    Estimate.Result takes =
+        known.stream().map(k -> k.takes(all)).filter(Objects::nonNull).findFirst().orElse(null);
+    Instant deadline = all.isEmpty() ? null : all.get(0).production().deadline();
+    Preflight.Batch batch =
+        new Preflight.Batch(
+            Runtime.getRuntime().maxMemory(),
+            folder.freeBytes(),
+            takes == null ? null : takes.bytes(),
+            takes == null ? null : takes.seconds(),
+            deadline == null
+                ? null
+                : Double.valueOf(Duration.between(clock.instant(), deadline).toMillis() / 1e3),
+            notUsed);
+    return new Found(Preflight.check(facts, batch), pending);
+  }
+
+  /** A version whose folder is there although no run has written any. */
+  private String taken(Ready s) {
+    boolean ours = known.stream().anyMatch(k -> k.isRendered(s));
+    return !ours && Files.exists(plan.folder(s, 1)) ? "v001" : null;
+  }
+
+  private List<String> notUsed(Production production, List<Ready> on) {
+    Set<Long> shotsOn = on.stream().map(s -> s.shot().id()).collect(Collectors.toSet());
+    Set<Long> layersOn = on.stream().map(Ready::layerId).collect(Collectors.toSet());
+    Set<String> idle = new TreeSet<>();
+    layers.all(production.id()).stream()
+        .filter(l -> !layersOn.contains(l.id()))
+        .forEach(l -> idle.add("layer " + l.name()));
+    shots.all(production.id()).stream()
+        .filter(s -> !shotsOn.contains(s.id()))
+        .forEach(s -> idle.add("shot " + s.name()));
+    return List.copyOf(idle);
+  }
+}
