@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import type { Definition, Delivery, LayerDocument, Recipe, Settings, Shot, Strand } from './client';
 import {
   useChangeDelivery,
@@ -43,9 +44,18 @@ function choose<D>(
   return found && [found, from];
 }
 
+/** What is said about strands, by shot and layer; made once for a list. */
+const SAID = new WeakMap<Strand[], Map<string, Strand>>();
+
+function said(strands: Strand[]): Map<string, Strand> {
+  const known = SAID.get(strands) ?? new Map(strands.map((s) => [`${s.shotId}-${s.layerId}`, s]));
+  SAID.set(strands, known);
+  return known;
+}
+
 /** Puts together what is said about a strand; undefined while something is not known yet. */
 export function strandView(shot: Shot, layer: Layer, all: All): StrandView | undefined {
-  const strand = all.strands.find((s) => s.shotId === shot.id && s.layerId === layer.id) ?? {
+  const strand = said(all.strands).get(`${shot.id}-${layer.id}`) ?? {
     id: 0,
     shotId: shot.id,
     layerId: layer.id,
@@ -86,7 +96,10 @@ export function useStrandParts(): (All & { layers: Layer[] }) | undefined {
   const recipes = useRecipes().data;
   const deliveries = useDeliveries().data;
   const layers = useLayers().data;
-  return strands && recipes && deliveries && layers && { strands, recipes, deliveries, layers };
+  return useMemo(
+    () => strands && recipes && deliveries && layers && { strands, recipes, deliveries, layers },
+    [strands, recipes, deliveries, layers],
+  );
 }
 
 /** The layers of a shot that are on. */

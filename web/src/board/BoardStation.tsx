@@ -1,3 +1,4 @@
+import { useMemo } from 'react';
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react';
 import { useChecks, useProofs, useRunStrands, useShots } from '../api/queries';
 import { strandView, useStrandParts, type StrandView } from '../api/strands';
@@ -17,15 +18,21 @@ export default function BoardStation() {
   const runs = useRunStrands().data;
   const shot = useCurrentShot();
   const { layer, view } = usePlace() ?? {};
+  const rows = useMemo(
+    () =>
+      shots && parts
+        ? shots.map((s) =>
+            parts.layers.map((l) => strandView(s, l, parts)).filter((v) => v !== undefined),
+          )
+        : [],
+    [shots, parts],
+  );
   if (!shots || !parts || !runs) {
     return <main />;
   }
   if (!shot) {
     return <NoShots />;
   }
-  const rows = shots.map((s) =>
-    parts.layers.map((l) => strandView(s, l, parts)).filter((v) => v !== undefined),
-  );
   const row = rows.find((r) => r[0]?.shot.id === shot.id);
   const current = row?.find((v) => v.layer.name === layer) ?? row?.[0];
   return (

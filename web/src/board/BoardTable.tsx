@@ -1,4 +1,5 @@
-import { useMemo, useRef, type KeyboardEvent } from 'react';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import {
   cameraPicture,
   type RunStrand,
@@ -30,10 +31,16 @@ import { useCurrentRevision } from '../shell/current';
 import { PlanFile } from './PlanFile';
 import { Skyline } from '../timeline/Skyline';
 
-const COLUMN = 'w-[166px] min-w-[166px]';
+const COLUMN = 'w-[168px] min-w-[168px]';
+
+/** Height of a row, pixels. */
+const ROW = 97;
 
 /** How strands stand, by their keys. */
 type Ledgers = Map<string, StrandLedger>;
+
+/** Strands that are being rendered, by their keys. */
+type Open = Map<string, RunStrand>;
 
 /** What strands take, by their keys. */
 type Estimates = Map<string, StrandEstimate>;
@@ -72,34 +79,38 @@ function useSwitch() {
   const { mutateAsync } = useChangeStrands();
   const tell = useTell();
   const painting = useRef<boolean>(undefined);
-  const put = (some: StrandView[], on: boolean) => {
-    const changed = some.filter((v) => v.strand.on !== on).map((v) => ({ ...v.strand, on }));
-    if (changed.length) {
-      mutateAsync(changed).catch((e: Error) => tell(e.message, { bad: true }));
-    }
-  };
-  return {
-    put,
-    /** What a cell's tick does with the pointer. */
-    paint: (v: StrandView) => ({
-      onPointerDown: () => {
-        painting.current = !v.strand.on;
-        put([v], !v.strand.on);
-        window.addEventListener('pointerup', () => (painting.current = undefined), { once: true });
-      },
-      // Without a pointer, as screen readers press it.
-      onClick: (e: { detail: number }) => {
-        if (e.detail === 0) {
+  return useMemo(() => {
+    const put = (some: StrandView[], on: boolean) => {
+      const changed = some.filter((v) => v.strand.on !== on).map((v) => ({ ...v.strand, on }));
+      if (changed.length) {
+        mutateAsync(changed).catch((e: Error) => tell(e.message, { bad: true }));
+      }
+    };
+    return {
+      put,
+      /** What a cell's tick does with the pointer. */
+      paint: (v: StrandView) => ({
+        onPointerDown: () => {
+          painting.current = !v.strand.on;
           put([v], !v.strand.on);
-        }
-      },
-      onPointerEnter: (e: { buttons: number }) => {
-        if (e.buttons === 1 && painting.current !== undefined) {
-          put([v], painting.current);
-        }
-      },
-    }),
-  };
+          window.addEventListener('pointerup', () => (painting.current = undefined), {
+            once: true,
+          });
+        },
+        // Without a pointer, as screen readers press it.
+        onClick: (e: { detail: number }) => {
+          if (e.detail === 0) {
+            put([v], !v.strand.on);
+          }
+        },
+        onPointerEnter: (e: { buttons: number }) => {
+          if (e.buttons === 1 && painting.current !== undefined) {
+            put([v], painting.current);
+          }
+        },
+      }),
+    };
+  }, [mutateAsync, tell]);
 }
 
 type Switch = ReturnType<typeof useSwitch>;
@@ -128,19 +139,29 @@ export function BoardTable({
     () => new Map(said?.map((e) => [`${e.shotId}-${e.layerId}`, e])),
     [said],
   );
+  const open = useMemo<Open>(
+    () => new Map(runs.filter(isOpen).map((r) => [`${r.shotId}-${r.layerId}`, r])),
+    [runs],
+  );
   const grid = useRef<HTMLTableElement>(null);
+  const [scroll, setScroll] = useState<HTMLElement | null>(null);
   const { mutate: putOrder } = useOrderShots();
   const tell = useTell();
-  const order = (at: number, by: number) => {
-    const ids = rows.flatMap((r) => r[0]?.shot.id ?? []);
-    const to = at + by;
-    if (to >= 0 && to < ids.length) {
-      ids.splice(to, 0, ...ids.splice(at, 1));
-      putOrder(ids, { onError: (e) => tell(e.message, { bad: true }) });
-    }
-  };
-  const choose = (v: StrandView) =>
-    go({ station: 'board', shot: v.shot.name, layer: v.layer.name });
+  const order = useCallback(
+    (at: number, by: number) => {
+      const ids = rows.flatMap((r) => r[0]?.shot.id ?? []);
+      const to = at + by;
+      if (to >= 0 && to < ids.length) {
+        ids.splice(to, 0, ...ids.splice(at, 1));
+        putOrder(ids, { onError: (e) => tell(e.message, { bad: true }) });
+      }
+    },
+    [rows, putOrder, tell],
+  );
+  const choose = useCallback(
+    (v: StrandView) => go({ station: 'board', shot: v.shot.name, layer: v.layer.name }),
+    [go],
+  );
   const keys = (e: KeyboardEvent) => {
     if (!(e.target as HTMLElement).dataset.cell) {
       return;
@@ -171,12 +192,13 @@ export function BoardTable({
   const all = rows.flat();
   const on = all.filter((v) => v.strand.on);
   return (
-    <section aria-label="Board" className="min-h-0 overflow-auto bg-well px-5 pb-4">
+    <section ref={setScroll} aria-label="Board" className="min-h-0 overflow-auto bg-well px-5 pb-4">
       <table
         ref={grid}
         role="grid"
         aria-label="Strands"
-        className="border-separate"
+        aria-rowcount={rows.length + 1}
+        className="border-separate border-spacing-0"
         onKeyDown={keys}
       >
         <thead className="sticky top-0 z-10 bg-well">
@@ -206,25 +228,80 @@ export function BoardTable({
           </tr>
         </thead>
         <tbody>
-          {rows.map((r, i) => (
-            <ShotRow
-              key={r[0]?.shot.id}
-              strands={r}
-              move={(by) => order(i, by)}
-              runs={runs}
-              estimates={estimates}
-              ledgers={ledgers}
-              current={current}
-              toggle={toggle}
-              choose={choose}
-            />
-          ))}
+          <Rows
+            rows={rows}
+            scroll={scroll}
+            order={order}
+            runs={open}
+            estimates={estimates}
+            ledgers={ledgers}
+            current={current}
+            toggle={toggle}
+            choose={choose}
+          />
         </tbody>
       </table>
       <AddShots />
       <PlanFile />
     </section>
   );
+}
+
+type Rest = {
+  /** Takes the shot of a row up or down. */
+  order: (at: number, by: number) => void;
+  runs: Open;
+  estimates: Estimates;
+  ledgers: Ledgers;
+  current: StrandView | undefined;
+  toggle: Switch;
+  choose: (v: StrandView) => void;
+};
+
+/** The rows that are in sight, and a few more. */
+function Rows({
+  rows,
+  scroll,
+  current,
+  ...rest
+}: { rows: StrandView[][]; scroll: HTMLElement | null } & Rest) {
+  // What it returns is used here alone, and anew at each turn.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => scroll,
+    estimateSize: () => ROW,
+    overscan: 3,
+  });
+  const shown = virtual.getVirtualItems();
+  const at = rows.findIndex((r) => r[0]?.shot.id === current?.shot.id);
+  useEffect(() => {
+    if (at >= 0) {
+      virtual.scrollToIndex(at, { align: 'auto' });
+    }
+    // The row that is chosen comes into sight, and nothing else moves the table.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [at, scroll]);
+  return (
+    <>
+      <Gap height={shown[0]?.start ?? 0} />
+      {shown.map(({ index }) => (
+        <ShotRow
+          key={rows[index]![0]?.shot.id}
+          at={index}
+          strands={rows[index]!}
+          current={index === at ? current : undefined}
+          {...rest}
+        />
+      ))}
+      <Gap height={virtual.getTotalSize() - (shown.at(-1)?.end ?? 0)} />
+    </>
+  );
+}
+
+/** Stands for rows that are out of sight. */
+function Gap({ height }: { height: number }) {
+  return height > 0 ? <tr aria-hidden="true" style={{ height }} /> : null;
 }
 
 /** Makes a shot of each camera of the current scene that has none yet. */
@@ -388,9 +465,11 @@ function AddLayer({ like }: { like: Layer | undefined }) {
   );
 }
 
-function ShotRow({
-  move,
+/** A shot with its strands; drawn anew only if something of it changes. */
+const ShotRow = memo(function ShotRow({
+  at,
   strands,
+  order,
   runs,
   estimates,
   ledgers,
@@ -398,16 +477,10 @@ function ShotRow({
   toggle,
   choose,
 }: {
-  /** Takes the shot up or down. */
-  move: (by: number) => void;
+  /** Its place among the rows, from 0. */
+  at: number;
   strands: StrandView[];
-  runs: RunStrand[];
-  estimates: Estimates;
-  ledgers: Ledgers;
-  current: StrandView | undefined;
-  toggle: Switch;
-  choose: (v: StrandView) => void;
-}) {
+} & Rest) {
   const shot = strands[0]!.shot;
   const revision = useRevisions().data?.find((r) => r.id === shot.revisionId);
   const first = Number(/\d+/.exec(shot.frames)?.[0] ?? 1);
@@ -415,7 +488,7 @@ function ShotRow({
   const on = strands.filter((v) => v.strand.on);
   const sums = sumsOf(on, estimates, ledgers);
   return (
-    <tr className="group">
+    <tr className="group" style={{ height: ROW }} aria-rowindex={at + 2}>
       <th scope="row" className="border-b border-line py-2.5 pr-3 text-left align-top font-normal">
         <span className="flex gap-2">
           <Several name={`shot ${shot.name}`} some={strands} toggle={toggle} />
@@ -425,11 +498,17 @@ function ShotRow({
             )}
           </span>
           <span className="min-w-0">
-            <span className="block truncate font-[640]">{shot.name}</span>
+            <button
+              className="block max-w-full truncate text-left font-[640]"
+              title="Choose this shot"
+              onClick={() => choose((on[0] ?? strands[0])!)}
+            >
+              {shot.name}
+            </button>
             <span className="fig block truncate text-t2">{shot.frames}</span>
             <span className="flex gap-1 text-t3 opacity-0 group-hover:opacity-100 focus-within:opacity-100">
-              <Arrow name={`Move shot ${shot.name} up`} up onClick={() => move(-1)} />
-              <Arrow name={`Move shot ${shot.name} down`} onClick={() => move(1)} />
+              <Arrow name={`Move shot ${shot.name} up`} up onClick={() => order(at, -1)} />
+              <Arrow name={`Move shot ${shot.name} down`} onClick={() => order(at, 1)} />
             </span>
           </span>
         </span>
@@ -452,7 +531,7 @@ function ShotRow({
       </td>
     </tr>
   );
-}
+});
 
 /** A strand: whether it is on, how its frames stand and what is still to be rendered of it. */
 function Cell({
@@ -466,7 +545,7 @@ function Cell({
   choose,
 }: {
   strand: StrandView;
-  runs: RunStrand[];
+  runs: Open;
   ledger: StrandLedger | undefined;
   estimate: StrandEstimate | undefined;
   count: number;
@@ -476,7 +555,7 @@ function Cell({
 }) {
   const { shot, layer } = strand;
   const { on } = strand.strand;
-  const run = runs.find((r) => r.shotId === shot.id && r.layerId === layer.id && isOpen(r));
+  const run = runs.get(keyOf(strand));
   const columns = useMemo(() => (ledger ? columnsOf(ledger) : []), [ledger]);
   const counts = ledger && countsOf([ledger]);
   const left = counts ? toRender(counts) : asked;

@@ -51,7 +51,7 @@ function Entry({
 }) {
   const go = useGo();
   const { shot, layer } = finding;
-  const of = rows.flat().find((v) => v.shot.name === shot && v.layer.name === layer);
+  const of = rows.flat().find((v) => v.shot.name === shot && (!layer || v.layer.name === layer));
   return (
     <li className="flex gap-2.5 border-b border-line py-2.5">
       <Sign severity={finding.severity} />
@@ -62,7 +62,7 @@ function Entry({
             title="Choose this strand"
             onClick={() => go({ station: 'board', shot, layer: layer ?? undefined })}
           >
-            {shot} · {layer}
+            {shot} {layer && `· ${layer}`}
           </button>
         )}
         <p className="leading-4.5">{finding.text}</p>

@@ -80,7 +80,7 @@ export function Commands({ strand, rows }: { strand: StrandView; rows: StrandVie
         onClick={() =>
           ask(
             [{ shotId: shot.id, layerId: layer.id, frames: null }],
-            (f) => f.shot === shot.name && f.layer === layer.name,
+            (f) => f.shot === shot.name && (!f.layer || f.layer === layer.name),
             comb,
           )
         }

@@ -12,7 +12,7 @@ type Other = FormatName | 'none';
 type Grouping = 'one' | 'two' | 'apart' | 'none';
 
 const DEPTHS: Option<Delivery['depth']>[] = [
-  { value: 'as-needed', label: 'half, float where needed' },
+  { value: 'as-needed', label: 'as needed', hint: 'half, float for data' },
   { value: 'half', label: 'half', hint: '16 bits' },
   { value: 'float', label: 'float', hint: '32 bits' },
 ];
@@ -86,22 +86,24 @@ export function FileChoice({
         />
       </Row>
       {exr && (
-        <Row name="" hint="compression">
-          <span className="flex gap-4">
+        <>
+          <Row name="Bit depth">
             <Choice
               label="EXR bit depth"
               value={delivery.depth}
               options={DEPTHS}
               onChange={(depth) => void put({ depth })}
             />
+          </Row>
+          <Row name="Packing" hint="without loss">
             <Choice
               label="EXR compression"
               value={delivery.compression}
               options={(known?.compressions ?? []).map((c) => ({ value: c, label: c }))}
               onChange={(compression) => void put({ compression })}
             />
-          </span>
-        </Row>
+          </Row>
+        </>
       )}
       <Row name={exr ? 'Also write' : 'Files'} hint={exr ? 'the beauty' : 'one for each pass'}>
         <Choice
@@ -117,7 +119,7 @@ export function FileChoice({
         />
       </Row>
       {(other === 'jpeg' || delivery.extras.includes('film')) && (
-        <Row name="Quality" hint="1-100, of JPEG and film">
+        <Row name="Quality" hint="1-100">
           <Field
             owner={owner}
             label="Quality of JPEG and film"
@@ -144,7 +146,7 @@ export function FileChoice({
           />
         </span>
       </Row>
-      <Row name="Exposure" hint="stops, in files to look at">
+      <Row name="Exposure" note="stops, in files to look at">
         <Field
           owner={owner}
           label="Exposure of files to look at"
@@ -165,7 +167,7 @@ export function FileChoice({
         />
       </Row>
       <Names owner={owner} strand={strand} put={put} />
-      <Row name="Then make" hint="when all frames are there">
+      <Row name="Then make" note="when all frames are there">
         <Several
           label="Made of the frames"
           chosen={delivery.extras}
@@ -207,12 +209,6 @@ function Names({
             {paths.first[0]}
             {paths.first.length > 1 && ` and ${paths.first.length - 1} more`}
             <br />… {paths.last.at(delivery.extras.length ? -1 - delivery.extras.length : -1)}
-            {delivery.extras.length > 0 && (
-              <>
-                <br />
-                {paths.last.slice(-delivery.extras.length).join(', ')}
-              </>
-            )}
           </span>
         ))
       }

@@ -214,6 +214,7 @@ function Frame({ strand: v, frame: f }: { strand: StrandView; frame: ProofFrame 
       >
         {f.strandId !== null && f.standing !== 'MISSING' ? (
           <img
+            loading="lazy"
             src={`${framePicture(f.strandId, f.frame, { most: 640 })}&of=${f.fingerprint?.slice(0, 12)}`}
             alt={`Frame ${f.frame} of ${v.shot.name}, layer ${v.layer.name}`}
             className={`h-full w-full object-contain ${good ? '' : 'opacity-50'}`}

@@ -1,3 +1,4 @@
+import { useState, type ToggleEvent } from 'react';
 import type { Marking, StrandEstimate } from '../api/client';
 import { useEstimates, useFrames, useLedger, useMark, useRemoveLayer } from '../api/queries';
 import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
@@ -23,6 +24,9 @@ const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 
 const FROM = { strand: 'this strand’s own', layer: 'of the layer', shot: 'of the shot' };
 
+/** Where it is kept whether a delivery's settings are shown. */
+const FILES = 'posada-files';
+
 /** The strand that is chosen: its picture, and what is said about it and where. */
 export function StrandPanel({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
   const { shot, layer, settings } = strand;
@@ -42,6 +46,11 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
       tell(why, { bad: true, about });
       return why;
     }
+  };
+  const [filesShown, setFilesShown] = useState(() => sessionStorage.getItem(FILES) === 'shown');
+  const showFiles = (e: ToggleEvent<HTMLDetailsElement>) => {
+    setFilesShown(e.currentTarget.open);
+    sessionStorage.setItem(FILES, e.currentTarget.open ? 'shown' : 'hidden');
   };
   const samples = settings.recipe.sampling.most;
   /** What the strand says of its own, so that this is what counts: nothing where it comes from above. */
@@ -133,11 +142,14 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
         more={` · for ${strandsText(using('delivery'))}`}
         onChange={(id) => void put(change.strand({ deliveryId: own(id, 'deliveryId') }))}
       />
-      <FileChoice
-        owner={`delivery ${strand.delivery.id}`}
-        strand={strand}
-        put={(part, about) => put(change.delivery(part), about)}
-      />
+      <details className="border-b border-line" open={filesShown} onToggle={showFiles}>
+        <summary className="min-h-7 py-1 text-t2 hover:text-t1">How files are written</summary>
+        <FileChoice
+          owner={`delivery ${strand.delivery.id}`}
+          strand={strand}
+          put={(part, about) => put(change.delivery(part), about)}
+        />
+      </details>
       <RemoveLayer strand={strand} />
     </Panel>
   );

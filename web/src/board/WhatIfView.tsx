@@ -67,7 +67,7 @@ function Line({ line: l, today }: { line: WhatIfLine; today: WhatIfLine }) {
   const { tell } = useNotices();
   const undo = useUndo();
   const [name, what] = l.change ? CHANGES[l.change] : ['As it is', 'what is stale or missing'];
-  const cell = 'border-b border-line py-2.5 pr-4 align-top';
+  const cell = 'border-b border-line py-1.5 pr-4 align-top';
   const nothing = l.change !== null && l.strands === 0;
   const known = l.pending === 0 && !l.refusal && !nothing;
   const rest = l.refusal
@@ -164,7 +164,6 @@ function Fit({ rows }: { rows: StrandView[][] }) {
         </span>
         {fit && fit.strands.length > 0 && (
           <Button
-            main
             className="ml-auto"
             disabled={take.isPending}
             onClick={() =>

@@ -44,7 +44,7 @@ export function FindingText({ finding: { shot, layer, text, severity } }: { find
       <span className="min-w-0">
         {shot && (
           <span className="fig block truncate text-t2">
-            {shot} · {layer}
+            {shot} {layer && `· ${layer}`}
           </span>
         )}
         <span className="block leading-4.5">{text}</span>

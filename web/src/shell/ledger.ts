@@ -22,22 +22,39 @@ export const columnsOf = (l: StrandLedger): Column[] =>
 export type Counts = Record<'fresh' | 'stale' | 'missing' | 'suspect' | 'unknown', number>;
 
 export function countsOf(all: StrandLedger[]): Counts {
-  const n = { fresh: 0, stale: 0, missing: 0, suspect: 0, unknown: 0 };
-  for (const { states } of all) {
-    for (const letter of states) {
-      if (letter === 'F' || letter === 'K') {
-        n.fresh++;
-      } else if (letter === 'S') {
-        n.stale++;
-      } else if (letter === 'M') {
-        n.missing++;
-      } else if (letter === 'U') {
-        n.suspect++;
-      } else {
-        n.unknown++;
-      }
+  const sum = { fresh: 0, stale: 0, missing: 0, suspect: 0, unknown: 0 };
+  for (const one of all) {
+    const n = countsOfOne(one);
+    for (const k of Object.keys(sum) as (keyof Counts)[]) {
+      sum[k] += n[k];
     }
   }
+  return sum;
+}
+
+/** Counts by what they are of: a board asks for them again and again. */
+const COUNTED = new WeakMap<StrandLedger, Counts>();
+
+function countsOfOne(one: StrandLedger): Counts {
+  const before = COUNTED.get(one);
+  if (before) {
+    return before;
+  }
+  const n = { fresh: 0, stale: 0, missing: 0, suspect: 0, unknown: 0 };
+  for (const letter of one.states) {
+    if (letter === 'F' || letter === 'K') {
+      n.fresh++;
+    } else if (letter === 'S') {
+      n.stale++;
+    } else if (letter === 'M') {
+      n.missing++;
+    } else if (letter === 'U') {
+      n.suspect++;
+    } else {
+      n.unknown++;
+    }
+  }
+  COUNTED.set(one, n);
   return n;
 }
 

@@ -4,7 +4,7 @@ alter table run add column warnings text;
 -- The frames that were chosen, as a range; null for all of the shot.
 alter table run_strand add column chosen varchar(4000);
 -- What finishing makes: a film, a contact sheet, a manifest. Null for other kinds of tasks.
-alter table task add column extra varchar(10);
+alter table task add column extra varchar(20);
 -- When all is to be ready; null if that does not matter.
 alter table production add column deadline timestamp(3);
 
@@ -22,8 +22,9 @@ create table proof (
   primary key (shot_id, layer_id, frame)
 );
 
--- Noise of a frame of one sample; what was tried before is tried again.
+-- How the noise of a frame falls with its samples; what was tried before is tried again.
 delete from trial;
 alter table trial add column noise double precision not null;
+alter table trial add column bend double precision not null;
 -- Tasks that finish a strand and have not come to an end.
 alter table run_strand add column to_finish int default 0 not null;

@@ -5,7 +5,7 @@ package posada.core.plan;
  *
  * @param rule by which it was found
  * @param shot whose strand it is about; null for the whole batch
- * @param layer likewise
+ * @param layer likewise; null with a shot for several layers of it
  * @param text a sentence with the value
  * @param remedy what mends it; null if nothing does by itself
  */

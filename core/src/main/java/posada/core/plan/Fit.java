@@ -1,12 +1,14 @@
 package posada.core.plan;
 
 import java.util.List;
+import posada.core.plan.Estimate.NoiseFall;
 
 /**
  * Samples for several strands by which the noisiest of them is as clean as a time allows. Noise
- * falls with the root of the samples, <i>n = a / sqrt(s)</i>, and time grows with them, <i>t = f +
- * c s</i>. All are equally noisy then, since time taken from a cleaner one would serve the
- * noisiest; where no limit is met that noise is <i>sqrt(sum(c a&sup2;) / (T - sum(f)))</i>.
+ * falls with the samples, {@link Estimate.NoiseFall}, and time grows with them, <i>t = f + c s</i>.
+ * All are equally noisy then, since time taken from a cleaner one would serve the noisiest; where
+ * noise falls with the root alone, <i>a / sqrt(s)</i>, and no limit is met, that noise is
+ * <i>sqrt(sum(c a&sup2;) / (T - sum(f)))</i>.
  */
 public final class Fit {
   private static final int HALVINGS = 200;
@@ -18,13 +20,13 @@ public final class Fit {
    *
    * @param fixed seconds that do not depend on the samples
    * @param perSample seconds for each sample of all its pixels and frames, above 0
-   * @param noise of one sample, above 0
+   * @param fall of its noise
    * @param most samples that it may get
    */
-  public record Strand(double fixed, double perSample, double noise, int most) {
+  public record Strand(double fixed, double perSample, NoiseFall fall, int most) {
     /** Returns the noise with so many samples. */
     public double noise(int samples) {
-      return noise / Math.sqrt(samples);
+      return fall.of(samples);
     }
 
     /** Returns the seconds with so many samples. */
@@ -34,8 +36,7 @@ public final class Fit {
 
     /** Samples, not rounded, that bring the noise down to a level. */
     private double samples(double level) {
-      double ratio = noise / level;
-      return Math.max(1, Math.min(most, ratio * ratio));
+      return Math.max(1, Math.min(most, fall.samples(level)));
     }
   }
 
@@ -49,7 +50,7 @@ public final class Fit {
     if (seconds(all, Double.POSITIVE_INFINITY) > seconds) {
       return null;
     }
-    double low = 0, high = all.stream().mapToDouble(Strand::noise).max().orElse(1);
+    double low = 0, high = all.stream().mapToDouble(s -> s.fall.one()).max().orElse(1);
     for (int k = 0; k < HALVINGS && high - low > 1e-12 * high; k++) {
       double level = (low + high) / 2;
       if (seconds(all, level) > seconds) {

@@ -2,6 +2,7 @@ package posada.core.plan;
 
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -140,8 +141,23 @@ public final class Preflight {
       String text = "Nothing of " + what + " is on.";
       all.add(new Finding(Severity.NOTE, Rule.NOT_USED, null, null, text, null));
     }
-    all.sort((a, b) -> a.severity().compareTo(b.severity()));
-    return all;
+    List<Finding> together = together(all);
+    together.sort((a, b) -> a.severity().compareTo(b.severity()));
+    return together;
+  }
+
+  /** Makes one finding about a shot of those that say the same about several of its layers. */
+  private static List<Finding> together(List<Finding> all) {
+    Map<Finding, List<Finding>> same = new LinkedHashMap<>();
+    for (Finding f : all) {
+      same.computeIfAbsent(
+              new Finding(f.severity(), f.rule(), f.shot(), null, f.text(), f.remedy()),
+              x -> new ArrayList<>())
+          .add(f);
+    }
+    List<Finding> some = new ArrayList<>();
+    same.forEach((shot, own) -> some.add(own.size() == 1 ? own.get(0) : shot));
+    return some;
   }
 
   private static Finding finding(

@@ -14,12 +14,14 @@ import posada.core.plan.Estimate.Trial;
 
 /** Against frames whose cost is known in closed form. */
 class EstimateTest {
+  private static final Estimate.NoiseFall NOISE = new Estimate.NoiseFall(1, 0);
+
   private static final List<Integer> FRAMES = IntStream.rangeClosed(1, 101).boxed().toList();
   private static final long PIXELS = 1_000_000;
 
   /** A frame that takes 2 s before its samples, and ever more for each of them. */
   private static Trial trial(int frame) {
-    return new Trial(frame, 2, 1e-7 * (1 + frame / 100.0), 5e-7, 12, 1);
+    return new Trial(frame, 2, 1e-7 * (1 + frame / 100.0), 5e-7, 12, NOISE);
   }
 
   private static List<Trial> trials(int... frames) {
@@ -70,7 +72,7 @@ class EstimateTest {
       }
       List<Trial> trials = new ArrayList<>();
       for (int f : Estimate.tried(FRAMES, 5)) {
-        trials.add(new Trial(f, 1, cost[f - 1] * (1 + 0.03 * random.nextGaussian()), 0, 1, 1));
+        trials.add(new Trial(f, 1, cost[f - 1] * (1 + 0.03 * random.nextGaussian()), 0, 1, NOISE));
       }
       double really = 0;
       for (double c : cost) {

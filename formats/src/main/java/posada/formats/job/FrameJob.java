@@ -393,7 +393,7 @@ public final class FrameJob {
   private static final int TRIAL_SIDE = 160;
 
   /** Samples of a trial after the first, which warms up: as often as {@link #TRIAL_ROUNDS}. */
-  private static final int TRIAL_SAMPLES = 2;
+  private static final int TRIAL_SAMPLES = 4;
 
   private static final int TRIAL_ROUNDS = 2;
 
@@ -487,7 +487,9 @@ public final class FrameJob {
     FrameFiles small = files(document, scratch);
     long noisy = tried(small, frame, renderer, few, stop);
     double best = Double.POSITIVE_INFINITY;
+    double noise = Double.NaN;
     for (int k = 1; k <= TRIAL_ROUNDS; k++) {
+      noise = renderer.report().noise();
       start = machine.nanoseconds.getAsLong();
       if (!renderer.advance(1 + k * TRIAL_SAMPLES, machine.workers, stop)) {
         return null;
@@ -502,15 +504,16 @@ public final class FrameJob {
     }
     double pixels = (double) w * h;
     // Noise does not compress, and falls with the root of the samples.
-    double noise = Math.max(0, noisy - cleaner) / (1 - 1 / Math.sqrt(samples));
-    double bytes = Math.max(cleaner / 2.0, noisy - noise + noise / Math.sqrt(own.most()));
+    double grain = Math.max(0, noisy - cleaner) / (1 - 1 / Math.sqrt(samples));
+    double bytes = Math.max(cleaner / 2.0, noisy - grain + grain / Math.sqrt(own.most()));
     return new Estimate.Trial(
         frame,
         building,
         best / (TRIAL_SAMPLES * pixels),
         after / pixels,
         bytes / pixels,
-        renderer.report().noise() * Math.sqrt(samples));
+        Estimate.NoiseFall.through(
+            samples - TRIAL_SAMPLES, noise, samples, renderer.report().noise()));
   }
 
   /** Bytes of a trial's files, which are removed again; -1 if it was stopped. */

@@ -11,7 +11,6 @@ import posada.core.settings.Moment;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameContent;
 import posada.formats.files.Delivery;
-import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
 
 /**
@@ -135,8 +134,24 @@ public record StrandDocument(
         frameRate,
         width,
         height,
-        Documents.write(settings),
+        settings.text(),
         FrameContent.PICTURE_VERSION);
+  }
+
+  /**
+   * Returns what is the same for strands that take the same and look the same, but for the names of
+   * their layers and how many pixels and frames they have: what is found out about one holds for
+   * all.
+   */
+  public String kind() {
+    RenderSettings s = settings.settings();
+    return Digest.of(
+        sceneSha256,
+        sceneFile,
+        camera,
+        frameRate,
+        Math.round(1000.0 * width / height),
+        settings.with(s.with(s.layer().named(Layer.MAIN.name()))).text());
   }
 
   /** Returns the values of the fields of file names, but for frame and pass. */

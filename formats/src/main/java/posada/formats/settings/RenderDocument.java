@@ -2,7 +2,10 @@ package posada.formats.settings;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Collections;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import posada.core.scene.Environment;
 import posada.core.settings.Crop;
@@ -83,6 +86,25 @@ public record RenderDocument(
         background,
         passes,
         layer);
+  }
+
+  /** Texts of documents that were asked for lately: the same are asked for over and over. */
+  private static final Map<RenderDocument, String> TEXTS =
+      Collections.synchronizedMap(
+          new LinkedHashMap<>(16, 0.75f, true) {
+            private static final long serialVersionUID = 1;
+
+            @Override
+            protected boolean removeEldestEntry(Map.Entry<RenderDocument, String> eldest) {
+              return size() > MOST_TEXTS;
+            }
+          });
+
+  private static final int MOST_TEXTS = 4000;
+
+  /** Returns the document as it is written. */
+  public String text() {
+    return TEXTS.computeIfAbsent(this, Documents::write);
   }
 
   /** Returns the same with other settings. */

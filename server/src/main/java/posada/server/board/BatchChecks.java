@@ -70,20 +70,29 @@ public class BatchChecks {
   }
 
   private Found check(List<Ready> all, List<String> notUsed) {
+    List<StrandFacts> who = known.stream().toList();
+    List<Preflight.Proof> proofs =
+        who.stream().map(k -> k.proofs(all)).filter(Objects::nonNull).findFirst().orElse(null);
+    Set<String> rendered =
+        who.stream().flatMap(k -> k.rendered(all).stream()).collect(Collectors.toSet());
     List<Preflight.Strand> facts = new ArrayList<>();
     int pending = 0;
-    for (Ready s : all) {
+    for (int i = 0; i < all.size(); i++) {
+      Ready s = all.get(i);
       StrandDocument d = plan.document(s, 1);
       Optional<SceneLook> look = looks.find(d);
       pending += look == null ? 1 : 0;
-      Preflight.Proof proof =
-          known.stream().map(k -> k.proof(s)).filter(Objects::nonNull).findFirst().orElse(null);
+      // Of others' files, if no run has written any.
+      boolean taken = !rendered.contains(s.key()) && Files.exists(plan.folder(s, 1));
       PlanStrand.More more =
-          new PlanStrand.More(look == null ? null : look.orElse(null), taken(s), proof);
+          new PlanStrand.More(
+              look == null ? null : look.orElse(null),
+              taken ? "v001" : null,
+              proofs == null ? null : proofs.get(i));
       facts.add(PlanStrand.facts(d, s.revision().report(), s.key(), null, more));
     }
     Estimate.Result takes =
-        known.stream().map(k -> k.takes(all)).filter(Objects::nonNull).findFirst().orElse(null);
+        who.stream().map(k -> k.takes(all)).filter(Objects::nonNull).findFirst().orElse(null);
     Instant deadline = all.isEmpty() ? null : all.get(0).production().deadline();
     Preflight.Batch batch =
         new Preflight.Batch(
@@ -96,12 +105,6 @@ public class BatchChecks {
                 : Double.valueOf(Duration.between(clock.instant(), deadline).toMillis() / 1e3),
             notUsed);
     return new Found(Preflight.check(facts, batch), pending);
-  }
-
-  /** A version whose folder is there although no run has written any. */
-  private String taken(Ready s) {
-    boolean ours = known.stream().anyMatch(k -> k.isRendered(s));
-    return !ours && Files.exists(plan.folder(s, 1)) ? "v001" : null;
   }
 
   private List<String> notUsed(Production production, List<Ready> on) {

@@ -56,7 +56,7 @@ class SceneLooks {
    * @return null if it is not known yet
    */
   Optional<SceneLook> find(StrandDocument d) {
-    String key = d.basis() + d.frames();
+    String key = d.kind() + d.frames();
     Optional<SceneLook> found = known.getIfPresent(key);
     if (found == null && waiting.add(key)) {
       thread.execute(() -> look(key, d));

@@ -5,7 +5,11 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Clock;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
 import posada.formats.files.VersionFolders;
 import posada.formats.job.StrandDocument;
@@ -15,22 +19,19 @@ import posada.server.scenes.Revision;
 import posada.server.scenes.SceneService;
 import posada.server.shots.Shot;
 import posada.server.shots.ShotService;
-import posada.server.shots.Strand;
-import posada.server.shots.StrandService;
+import posada.server.shots.StrandSettings;
 import posada.server.storage.DataFolder;
 
 /** Strands as they would be started now: checked, and frozen into documents. */
 @Component
 public class StrandPlan {
   private final ShotService shots;
-  private final StrandService strands;
   private final SceneService scenes;
   private final DataFolder folder;
   private final Clock clock = Clock.systemDefaultZone();
 
-  StrandPlan(ShotService shots, StrandService strands, SceneService scenes, DataFolder folder) {
+  StrandPlan(ShotService shots, SceneService scenes, DataFolder folder) {
     this.shots = shots;
-    this.strands = strands;
     this.scenes = scenes;
     this.folder = folder;
   }
@@ -66,10 +67,21 @@ public class StrandPlan {
 
   /** Returns the strands of a production that are on. */
   public List<Ready> on(long production) {
-    return strands.all(production).stream()
-        .filter(Strand::on)
-        .map(s -> ready(s.shotId(), s.layerId()))
-        .toList();
+    List<StrandSettings.On> on = shots.on(production);
+    if (on.isEmpty()) {
+      return List.of();
+    }
+    Map<Long, Revision> revisions =
+        scenes.revisions(production).stream()
+            .collect(Collectors.toMap(Revision::id, Function.identity()));
+    Production p = shots.productionOf(on.get(0).shot());
+    List<Ready> all = new ArrayList<>();
+    for (StrandSettings.On s : on) {
+      Revision r = revisions.get(s.shot().revisionId());
+      Revision of = r == null ? scenes.revision(s.shot().revisionId()) : r;
+      all.add(new Ready(p, s.shot(), s.layerId(), of, s.document()));
+    }
+    return all;
   }
 
   /** Returns the next version, from one on, whose folder is not taken by files of others. */

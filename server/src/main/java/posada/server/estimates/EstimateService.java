@@ -7,6 +7,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Collections;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
@@ -19,13 +20,11 @@ import org.springframework.stereotype.Service;
 import posada.core.plan.Estimate;
 import posada.core.plan.Estimate.Trial;
 import posada.core.plan.FrameRange;
-import posada.core.scene.Digest;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.formats.ledger.Remaining;
 import posada.formats.ledger.Standings;
-import posada.formats.settings.Documents;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
 import posada.server.board.StrandFacts;
@@ -90,14 +89,14 @@ public class EstimateService implements StrandFacts {
    * Returns what is known of the strands of a production that are on, and has the rest tried out.
    */
   List<StrandEstimate> all(long production) {
-    return plan.on(production).stream().map(this::told).toList();
+    return known(plan.on(production)).stream().map(this::told).toList();
   }
 
   @Override
   public Estimate.Result takes(List<Ready> all) {
     List<Estimate.Figure> seconds = new ArrayList<>(), bytes = new ArrayList<>();
-    for (Ready s : all) {
-      StrandEstimate e = estimate(s);
+    for (Known k : known(all)) {
+      StrandEstimate e = estimate(k);
       if (e.frames() > 0 && e.trials() + e.finished() == 0) {
         return null;
       }
@@ -107,9 +106,9 @@ public class EstimateService implements StrandFacts {
     return new Estimate.Result(Estimate.sum(seconds), Estimate.sum(bytes));
   }
 
-  private StrandEstimate told(Ready s) {
-    StrandEstimate e = estimate(s);
-    Key key = new Key(s.shot().id(), s.layerId());
+  private StrandEstimate told(Known k) {
+    StrandEstimate e = estimate(k);
+    Key key = new Key(k.strand.shot().id(), k.strand.layerId());
     if (e.pending() && waiting.add(key)) {
       thread.execute(() -> tryOut(key));
     }
@@ -146,16 +145,26 @@ public class EstimateService implements StrandFacts {
   }
 
   Known known(Ready s) {
-    StrandDocument d = plan.document(s, 1);
-    Map<Integer, Integer> same = sources.getIfPresent(d.basis() + d.frames());
-    return new Known(
-        s,
-        d,
-        ledger.standings(s),
-        same == null ? Map.of() : same,
-        trials.of(basis(d)).stream()
-            .filter(t -> FrameRange.parse(d.frames()).frames().contains(t.frame()))
-            .toList());
+    return known(List.of(s)).get(0);
+  }
+
+  /** Returns what is known of strands, in few queries. */
+  List<Known> known(List<Ready> some) {
+    List<StrandDocument> documents = some.stream().map(s -> plan.document(s, 1)).toList();
+    List<String> bases = documents.stream().map(StrandDocument::kind).toList();
+    Map<String, List<Trial>> all = trials.of(Set.copyOf(bases));
+    List<Known> known = new ArrayList<>();
+    for (int i = 0; i < some.size(); i++) {
+      StrandDocument d = documents.get(i);
+      Standings now = ledger.standings(some.get(i));
+      Map<Integer, Integer> same = sources.getIfPresent(d.kind() + d.frames());
+      List<Trial> own =
+          all.getOrDefault(bases.get(i), List.of()).stream()
+              .filter(t -> Collections.binarySearch(now.frames(), t.frame()) >= 0)
+              .toList();
+      known.add(new Known(some.get(i), d, now, same == null ? Map.of() : same, own));
+    }
+    return known;
   }
 
   /** Returns the frame of a strand that takes longest; null if that is not known. */
@@ -179,46 +188,29 @@ public class EstimateService implements StrandFacts {
     return closed;
   }
 
-  /**
-   * What trials hang on: all that makes a frame's pictures but for how many pixels there are, of
-   * which seconds and bytes are told apart.
-   */
-  private static String basis(StrandDocument d) {
-    return Digest.of(
-        d.sceneSha256(),
-        d.sceneFile(),
-        d.camera(),
-        d.frameRate(),
-        Math.round(1000.0 * d.width() / d.height()),
-        Documents.write(d.settings()));
-  }
-
   private static List<Integer> wanted(StrandDocument d) {
     return Estimate.tried(FrameRange.parse(d.frames()).frames(), TRIALS);
   }
 
-  private StrandEstimate estimate(Ready s) {
-    StrandDocument d = plan.document(s, 1);
-    Standings now = ledger.standings(s);
-    List<Trial> known = trials.of(basis(d));
-    String prints = d.basis() + d.frames();
-    Map<Integer, Integer> same = sources.getIfPresent(prints);
-    Remaining left = Remaining.of(now, same == null ? Map.of() : same);
-    List<Integer> tried = known.stream().map(Trial::frame).toList();
+  private StrandEstimate estimate(Known k) {
+    String prints = k.document.kind() + k.document.frames();
+    Remaining left = k.left();
+    List<Integer> tried = k.trials.stream().map(Trial::frame).toList();
+    boolean compared = sources.getIfPresent(prints) != null;
     boolean pending =
         !left.written().isEmpty()
             && !hopeless.contains(prints)
-            && (same == null || !tried.containsAll(wanted(d)));
-    Estimate.Result e = left.estimate(d, known);
+            && (!compared || !tried.containsAll(Estimate.tried(k.now.frames(), TRIALS)));
+    Estimate.Result e = left.estimate(k.document, k.trials);
     return new StrandEstimate(
-        s.production().id(),
-        s.shot().id(),
-        s.layerId(),
+        k.strand.production().id(),
+        k.strand.shot().id(),
+        k.strand.layerId(),
         left.rendered().size(),
         left.written().size(),
         e.seconds(),
         e.bytes(),
-        known.size(),
+        k.trials.size(),
         left.finished().size(),
         pending);
   }
@@ -231,7 +223,7 @@ public class EstimateService implements StrandFacts {
       StrandDocument d = plan.document(s, 1);
       tryOut(d);
       if (!closed) {
-        events.publish(estimate(s));
+        events.publish(estimate(known(s)));
       }
     } catch (ImportException | IOException | RuntimeException | OutOfMemoryError e) {
       if (closed) {
@@ -240,19 +232,19 @@ public class EstimateService implements StrandFacts {
       LOG.warn("what shot {} takes cannot be found out", key.shot, e);
       if (s != null) {
         StrandDocument d = plan.document(s, 1);
-        hopeless.add(d.basis() + d.frames());
-        events.publish(estimate(s));
+        hopeless.add(d.kind() + d.frames());
+        events.publish(estimate(known(s)));
       }
     }
   }
 
   private void tryOut(StrandDocument d) throws ImportException, IOException {
-    String basis = basis(d);
+    String basis = d.kind();
     List<Integer> there = trials.of(basis).stream().map(Trial::frame).toList();
     Path scratch = Files.createTempDirectory("posada-trial");
     try {
       FrameJob job = ledger.job(d, scratch);
-      String prints = d.basis() + d.frames();
+      String prints = d.kind() + d.frames();
       if (sources.getIfPresent(prints) == null) {
         pool.awaitRest(() -> closed);
         boolean many = FrameRange.parse(d.frames()).size() > MOST_COMPARED;

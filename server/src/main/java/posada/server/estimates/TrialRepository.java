@@ -3,8 +3,11 @@ package posada.server.estimates;
 import static posada.server.storage.generated.Tables.TRIAL;
 
 import java.util.List;
+import java.util.Map;
+import java.util.Set;
 import org.jooq.DSLContext;
 import org.springframework.stereotype.Repository;
+import posada.core.plan.Estimate.NoiseFall;
 import posada.core.plan.Estimate.Trial;
 import posada.server.storage.generated.tables.records.TrialRecord;
 
@@ -18,10 +21,16 @@ class TrialRepository {
   }
 
   List<Trial> of(String basis) {
+    return of(Set.of(basis)).getOrDefault(basis, List.of());
+  }
+
+  /** Returns the trials of each basis that has any. */
+  Map<String, List<Trial>> of(Set<String> bases) {
     return db.selectFrom(TRIAL)
-        .where(TRIAL.BASIS.eq(basis))
+        .where(TRIAL.BASIS.in(bases))
         .orderBy(TRIAL.FRAME)
-        .fetch(
+        .fetchGroups(
+            TRIAL.BASIS,
             r ->
                 new Trial(
                     r.getFrame(),
@@ -29,7 +38,7 @@ class TrialRepository {
                     r.getPerSample(),
                     r.getPerPixel(),
                     r.getBytesPerPixel(),
-                    r.getNoise()));
+                    new NoiseFall(r.getNoise(), r.getBend())));
   }
 
   void put(String basis, Trial t) {
@@ -40,7 +49,8 @@ class TrialRepository {
     r.setPerSample(t.perSample());
     r.setPerPixel(t.perPixel());
     r.setBytesPerPixel(t.bytesPerPixel());
-    r.setNoise(t.noise());
+    r.setNoise(t.noise().one());
+    r.setBend(t.noise().bend());
     r.merge();
   }
 }

@@ -88,7 +88,7 @@ class WhatIfService {
 
   /** Returns what the strands take that are on as they are, and with each change. */
   List<Line> all(long production) {
-    List<Known> on = plan.on(production).stream().map(estimates::known).toList();
+    List<Known> on = estimates.known(plan.on(production));
     List<Line> lines = new ArrayList<>();
     lines.add(line(null, on));
     for (WhatIf w : WhatIf.values()) {
@@ -137,7 +137,7 @@ class WhatIfService {
   }
 
   private static double noise(Known k) {
-    return bySamples(k, k.rendered()).noise() / Math.sqrt(k.samples());
+    return bySamples(k, k.rendered()).noise().of(k.samples());
   }
 
   private static Takes today(Known k) {
@@ -175,15 +175,13 @@ class WhatIfService {
     double larger = after.bytesPerPixel() * pixels / (before.bytesPerPixel() * k.pixels());
     Figure baked = new Figure(bake, bake * (1 - BAKE_OFF), bake * (1 + BAKE_OFF));
     Figure seconds = Estimate.sum(List.of(whole.seconds().times(slower), baked));
-    double noise = noise(k) * Math.sqrt(k.samples()) / before.noise() * after.noise();
+    double noisier = after.noise().of(samples) / before.noise().of(k.samples());
     return new Takes(
-        new Estimate.Result(seconds, whole.bytes().times(larger)),
-        noise / Math.sqrt(samples),
-        null);
+        new Estimate.Result(seconds, whole.bytes().times(larger)), noise(k) * noisier, null);
   }
 
   private Tried tried(WhatIf w, Known k, StrandDocument d, int frame) {
-    String key = d.basis() + d.frames() + frame;
+    String key = d.kind() + d.frames() + frame;
     Tried t = tried.getIfPresent(key);
     if (t == null && waiting.add(key)) {
       estimates.later(
@@ -255,8 +253,7 @@ class WhatIfService {
    */
   Fitting fit(long production, double seconds) {
     List<Known> all =
-        plan.on(production).stream()
-            .map(estimates::known)
+        estimates.known(plan.on(production)).stream()
             .filter(k -> !k.left().written().isEmpty())
             .toList();
     List<Known> known = all.stream().filter(k -> !k.trials().isEmpty()).toList();

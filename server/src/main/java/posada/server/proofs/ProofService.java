@@ -171,13 +171,21 @@ public class ProofService implements StrandFacts {
   }
 
   @Override
-  public Preflight.Proof proof(Ready s) {
-    List<Line> lines =
-        proofs.of(List.of(s.shot().id())).stream().filter(l -> l.layer() == s.layerId()).toList();
-    Outcome o = of(s, lines).outcome();
-    return new Preflight.Proof(
-        o == Outcome.APPROVED,
-        o == Outcome.REJECTED,
-        lines.isEmpty() ? null : lines.get(0).camera());
+  public List<Preflight.Proof> proofs(List<Ready> all) {
+    List<Line> lines = proofs.of(all.stream().map(s -> s.shot().id()).distinct().toList());
+    List<Preflight.Proof> of = new ArrayList<>();
+    for (Ready s : all) {
+      List<Line> own =
+          lines.stream()
+              .filter(l -> l.shot() == s.shot().id() && l.layer() == s.layerId())
+              .toList();
+      Outcome o = own.isEmpty() ? Outcome.NONE : of(s, own).outcome();
+      of.add(
+          new Preflight.Proof(
+              o == Outcome.APPROVED,
+              o == Outcome.REJECTED,
+              own.isEmpty() ? null : own.get(0).camera()));
+    }
+    return of;
   }
 }

@@ -19,6 +19,7 @@ import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
+import java.util.Set;
 import org.jooq.Condition;
 import org.jooq.DSLContext;
 import org.jooq.Record;
@@ -68,6 +69,14 @@ class RunRepository {
             .fetchSingle()
             .value1()
         + 1;
+  }
+
+  /** Returns those of some keys of folders of which there is a version. */
+  Set<String> keys(Set<String> some) {
+    return db.selectDistinct(RUN_STRAND.FOLDER_KEY)
+        .from(RUN_STRAND)
+        .where(RUN_STRAND.FOLDER_KEY.in(some))
+        .fetchSet(RUN_STRAND.FOLDER_KEY);
   }
 
   /** Adds a run with the next number of its production. */

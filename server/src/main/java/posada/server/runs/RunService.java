@@ -13,6 +13,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.function.ToIntFunction;
+import java.util.stream.Collectors;
 import org.apache.commons.csv.CSVFormat;
 import org.apache.commons.csv.CSVPrinter;
 import org.slf4j.Logger;
@@ -246,8 +247,8 @@ public class RunService implements StrandFacts {
         found.stream().filter(f -> f.severity() == Severity.ERROR).findFirst();
     if (error.isPresent()) {
       Finding e = error.get();
-      throw new ConflictException(
-          "Shot \"" + e.shot() + "\", layer " + e.layer() + ": " + e.text());
+      String layer = e.layer() == null ? "" : ", layer " + e.layer();
+      throw new ConflictException("Shot \"" + e.shot() + "\"" + layer + ": " + e.text());
     }
     // What has come up since it was read was not accepted.
     List<Finding> warnings =
@@ -259,8 +260,8 @@ public class RunService implements StrandFacts {
   }
 
   @Override
-  public boolean isRendered(Ready s) {
-    return runs.nextVersion(s.key()) > 1;
+  public Set<String> rendered(List<Ready> all) {
+    return runs.keys(all.stream().map(Ready::key).collect(Collectors.toSet()));
   }
 
   /** Returns whether a layer of a shot is being rendered. */

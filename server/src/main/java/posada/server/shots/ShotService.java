@@ -234,6 +234,11 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
    */
   public record Estimate(String rays, long memoryBytes) {}
 
+  /** Returns the strands of a production that are on, shot by shot. */
+  public List<StrandSettings.On> on(long production) {
+    return settings.on(production, all(production));
+  }
+
   /** Returns the production of a shot. */
   public Production productionOf(Shot s) {
     return scenes.productionOf(revision(s.revisionId()));

@@ -2,7 +2,10 @@ package posada.server.shots;
 
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.function.Function;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import posada.formats.settings.Documents;
@@ -13,6 +16,7 @@ import posada.server.changes.Changeable;
 import posada.server.definitions.Definition;
 import posada.server.definitions.DefinitionUser;
 import posada.server.definitions.Deliveries;
+import posada.server.definitions.LayerDocument;
 import posada.server.definitions.Layers;
 import posada.server.definitions.Recipes;
 import posada.server.productions.Production;
@@ -57,10 +61,15 @@ public class StrandService implements Changeable, DefinitionUser, ProductionPart
   @Transactional
   public List<Strand> change(long production, List<Strand> some) {
     List<Strand> now = new ArrayList<>();
+    Map<Long, Shot> all = byId(shots.all(production), Shot::id);
+    Map<Long, Definition<LayerDocument>> columns = byId(layers.all(production), Definition::id);
     for (Strand s : some) {
-      Shot shot = shots.find(s.shotId());
-      Definition<?> layer = layers.of(production, s.layerId());
-      if (shots.productionOf(shot).id() != production) {
+      Shot shot = all.containsKey(s.shotId()) ? all.get(s.shotId()) : shots.find(s.shotId());
+      Definition<?> layer =
+          columns.containsKey(s.layerId())
+              ? columns.get(s.layerId())
+              : layers.of(production, s.layerId());
+      if (!all.containsKey(shot.id())) {
         throw new IllegalArgumentException(
             "Shot \"" + shot.name() + "\" is not of this production.");
       }
@@ -78,6 +87,10 @@ public class StrandService implements Changeable, DefinitionUser, ProductionPart
     }
     events.publish(new Stale(Stale.Kind.STRANDS));
     return now;
+  }
+
+  private static <T> Map<Long, T> byId(List<T> all, Function<T, Long> id) {
+    return all.stream().collect(Collectors.toMap(id, Function.identity()));
   }
 
   private static Strand off(long shot, long layer) {

@@ -1,7 +1,14 @@
 package posada.server.shots;
 
+import java.util.ArrayList;
+import java.util.HashMap;
 import java.util.List;
+import java.util.Map;
+import java.util.function.LongFunction;
+import java.util.stream.Collectors;
 import org.springframework.stereotype.Component;
+import posada.core.settings.Recipe;
+import posada.formats.files.Delivery;
 import posada.formats.settings.RenderDocument;
 import posada.server.definitions.Definition;
 import posada.server.definitions.Deliveries;
@@ -38,6 +45,32 @@ public class StrandSettings {
     return layers.all(production).stream().filter(l -> on(s, l)).map(l -> of(s, l)).toList();
   }
 
+  /** A strand that is on, with all that is said about its pictures. */
+  public record On(Shot shot, long layerId, RenderDocument document) {}
+
+  /** Returns the strands of a production that are on, by shots and layers, in few queries. */
+  public List<On> on(long production, List<Shot> shots) {
+    List<Definition<LayerDocument>> columns = layers.all(production);
+    Map<Long, Recipe> allRecipes = byId(recipes.all(production));
+    Map<Long, Delivery> allDeliveries = byId(deliveries.all(production));
+    Map<List<Long>, Strand> said = new HashMap<>();
+    strands.all(production).forEach(s -> said.put(List.of(s.shotId(), s.layerId()), s));
+    List<On> all = new ArrayList<>();
+    for (Shot s : shots) {
+      for (Definition<LayerDocument> l : columns) {
+        Strand own = said.get(List.of(s.id(), l.id()));
+        if (own != null && own.on()) {
+          all.add(new On(s, l.id(), document(s, l, own, allRecipes::get, allDeliveries::get)));
+        }
+      }
+    }
+    return all;
+  }
+
+  private static <D> Map<Long, D> byId(List<Definition<D>> all) {
+    return all.stream().collect(Collectors.toMap(Definition::id, Definition::document));
+  }
+
   private boolean on(Shot s, Definition<LayerDocument> l) {
     return strands.find(s.id(), l.id()).map(Strand::on).orElse(false);
   }
@@ -55,10 +88,20 @@ public class StrandSettings {
   private RenderDocument of(Shot s, Definition<LayerDocument> l) {
     Strand own =
         strands.find(s.id(), l.id()).orElse(new Strand(0, s.id(), l.id(), false, null, null, null));
+    return document(
+        s, l, own, id -> recipes.find(id).document(), id -> deliveries.find(id).document());
+  }
+
+  private static RenderDocument document(
+      Shot s,
+      Definition<LayerDocument> l,
+      Strand own,
+      LongFunction<Recipe> recipe,
+      LongFunction<Delivery> delivery) {
     LayerDocument d = l.document();
     return new RenderDocument(
         RenderDocument.SCHEMA,
-        recipes.find(first(own.recipeId(), d.recipeId(), s.recipeId())).document(),
+        recipe.apply(first(own.recipeId(), d.recipeId(), s.recipeId())),
         s.settings().lens(),
         s.settings().shutter(),
         s.settings().crop(),
@@ -67,7 +110,7 @@ public class StrandSettings {
         own.passes() == null ? d.passes() : own.passes(),
         d.layer(),
         d.environment(),
-        deliveries.find(first(own.deliveryId(), d.deliveryId(), s.deliveryId())).document());
+        delivery.apply(first(own.deliveryId(), d.deliveryId(), s.deliveryId())));
   }
 
   private static long first(Long own, Long layers, long shots) {
