@@ -170,6 +170,13 @@ export function putEstimate(e: StrandEstimate) {
 export const useLedger = () => useQuery(ledgerQuery(useProduction().data?.id));
 export const useRunStrands = () => useQuery(runStrandsQuery(useProduction().data?.id));
 export const useRunFrames = (run: number | undefined) => useQuery(runFramesQuery(run));
+/** What was frozen when a strand of a run was started; that does not change. */
+export const useRunDocument = (run: number) =>
+  useQuery({
+    queryKey: ['settings of', run],
+    queryFn: ({ signal }) =>
+      answer(api.GET('/api/runs/strands/{id}/settings', { ...at(run), signal })),
+  }).data;
 export const useProgress = () => useQuery(progressQuery).data ?? null;
 
 /** What is wrong with the strands that are on, errors first. */

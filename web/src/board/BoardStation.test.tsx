@@ -1,6 +1,6 @@
 // @vitest-environment jsdom
 import { screen, waitFor } from '@testing-library/react';
-import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Definition, Finding, LayerDocument, Recipe, Shot, Strand } from '../api/client';
 import {
   closePage,
@@ -24,6 +24,9 @@ describe('the board', () => {
 
   beforeEach(() => {
     openPage();
+    // Only rows that have room are drawn.
+    vi.spyOn(Element.prototype, 'clientHeight', 'get').mockReturnValue(800);
+    vi.spyOn(Element.prototype, 'clientWidth', 'get').mockReturnValue(1000);
     strands = [STRAND];
     found = [];
     server = new FakeServer()

@@ -3,7 +3,7 @@ import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest';
 import type { Recipe, RunStrand } from '../api/client';
-import { closePage, FakeServer, openPage, recipe, RUN, saying, show } from '../test/page';
+import { closePage, FakeServer, openPage, recipe, RUN, show } from '../test/page';
 import { ClampChoice } from './ClampChoice';
 
 function Part({ put }: { put: (r: Recipe) => void }) {
@@ -28,11 +28,8 @@ const taken = (id: number, shareCut: number | null, clamp: number, camera = 'wid
   ...RUN,
   id,
   shareCut,
-  settings: {
-    ...RUN.settings,
-    camera,
-    settings: saying({ recipe: { bounces: { indirectClamp: clamp } } }),
-  },
+  camera,
+  clamp,
 });
 
 describe('the clamp of bounced light', () => {

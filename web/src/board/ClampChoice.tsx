@@ -12,8 +12,7 @@ const clampOf = ({ recipe }: Settings) => recipe.bounces.indirectClamp;
 /** What the clamp took from the same camera when it was last rendered with it. */
 function useClamped(camera: string, clamp: number): RunStrand | undefined {
   return useRunStrands().data?.find(
-    (r) =>
-      r.settings.camera === camera && r.shareCut !== null && clampOf(r.settings.settings) === clamp,
+    (r) => r.camera === camera && r.shareCut !== null && r.clamp === clamp,
   );
 }
 

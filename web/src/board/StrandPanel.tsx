@@ -1,10 +1,10 @@
 import { useState, type ToggleEvent } from 'react';
-import type { Marking, StrandEstimate } from '../api/client';
+import type { Marking } from '../api/client';
 import { useEstimates, useFrames, useLedger, useMark, useRemoveLayer } from '../api/queries';
 import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
 import { StrandPicture } from '../picture/StrandPicture';
 import { Choice } from '../shell/Choice';
-import { isKnown, takesText } from '../shell/estimate';
+import { estimateFrom, isKnown, takesText } from '../shell/estimate';
 import { Field } from '../shell/Field';
 import { bytes, deliveryText, duration, framesText, recipeText } from '../shell/format';
 import { countsOf, countsText } from '../shell/ledger';
@@ -73,7 +73,7 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
           estimate &&
           estimate.frames > 0 &&
           (isKnown(estimate)
-            ? `${takesText(estimate.seconds)}, ${duration(estimate.seconds.value / estimate.rendered)} a frame, ${bytes(estimate.bytes.value)}; from ${fromText(estimate)}`
+            ? `${takesText(estimate.seconds)}, ${duration(estimate.seconds.value / estimate.rendered)} a frame, ${bytes(estimate.bytes.value)}; from ${estimateFrom(estimate)}`
             : estimate.pending
               ? 'frames are being tried out'
               : 'what it takes is not known: no frame could be tried out')
@@ -154,12 +154,6 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
     </Panel>
   );
 }
-
-/** What an estimate was made from. */
-const fromText = (e: StrandEstimate) =>
-  [e.trials > 0 && `${e.trials} trial frames`, e.finished > 0 && `${e.finished} finished frames`]
-    .filter(Boolean)
-    .join(' and ');
 
 /** Why frames of the strand are not fresh, and what can be said about that. */
 function StandingOf({ strand: { shot, layer, strand } }: { strand: StrandView }) {

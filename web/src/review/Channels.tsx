@@ -1,4 +1,5 @@
 import type { Channel, RunStrand } from '../api/client';
+import { useRunDocument } from '../api/queries';
 import { version } from '../shell/format';
 
 const CHANNELS: Channel[] = ['colour', 'red', 'green', 'blue', 'alpha', 'depth'];
@@ -13,9 +14,9 @@ export function Channels({
   channel: Channel;
   onChange: (c: Channel) => void;
 }) {
-  const { delivery, passes } = run.settings.settings;
-  const exr = delivery.formats.includes('exr');
-  const has = (c: Channel) => c !== 'depth' || (exr && passes.wanted.includes('depth'));
+  const s = useRunDocument(run.id)?.settings;
+  const depth = s?.delivery.formats.includes('exr') && s.passes.wanted.includes('depth');
+  const has = (c: Channel) => c !== 'depth' || depth;
   return (
     <div className="flex h-10 shrink-0 items-center gap-5">
       <span className="font-semibold">{run.shot}</span>

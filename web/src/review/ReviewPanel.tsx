@@ -1,4 +1,5 @@
 import type { RunStrand } from '../api/client';
+import { useRunDocument } from '../api/queries';
 import type { PlayerReport } from '../picture/Player';
 import { indexAt, type Track } from '../picture/playback';
 import { Choice } from '../shell/Choice';
@@ -23,7 +24,7 @@ export function ReviewPanel({
 }) {
   const frame = usePlayhead();
   const choose = useChooseRun();
-  const s = run.settings;
+  const s = useRunDocument(run.id);
   const shown = track.frames[indexAt(track.frames, frame)]!;
   return (
     <Panel label="Sequence">
@@ -48,7 +49,7 @@ export function ReviewPanel({
         </div>
       </div>
       <Row name="Frames" hint={rateText(track.rate)}>
-        <span className="fig">{s.frames}</span>
+        <span className="fig">{run.frames}</span>
       </Row>
       <Row name="Finished" hint={run.state === 'RUNNING' ? 'growing' : undefined}>
         {run.fresh} of {run.total}
@@ -58,11 +59,11 @@ export function ReviewPanel({
       </Row>
       <Row name="Size" hint="px">
         <span className="fig">
-          {s.width} × {s.height}
+          {run.width} × {run.height}
         </span>
       </Row>
       <Row name="Samples" hint="per pixel">
-        {s.settings.recipe.sampling.most}
+        {s?.settings.recipe.sampling.most}
       </Row>
       <Row name="Frame" hint="mean">
         {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}

@@ -64,11 +64,11 @@ function Watching({ run, runs, fresh }: { run: RunStrand; runs: RunStrand[]; fre
   const track = useMemo<Track>(
     () => ({
       frames,
-      rate: run.settings.frameRate,
+      rate: run.frameRate,
       in: inPoint ?? frames[0]!,
       out: outPoint ?? frames.at(-1)!,
     }),
-    [frames, run.settings.frameRate, inPoint, outPoint],
+    [frames, run.frameRate, inPoint, outPoint],
   );
   const most = fit ? 1280 : 16384;
   const urls = useMemo(

@@ -26,7 +26,7 @@ export function InWork({ run, now }: { run: RunStrand; now: Events['progress'] }
     <li className="col-span-2 row-span-2">
       <div
         className="relative w-full overflow-hidden bg-bg"
-        style={{ aspectRatio: `${run.settings.width} / ${run.settings.height}` }}
+        style={{ aspectRatio: `${run.width} / ${run.height}` }}
       >
         {shown && <img src={shown} alt={`Frame ${now.frame} in work`} className="h-full w-full" />}
         <i

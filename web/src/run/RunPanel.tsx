@@ -1,5 +1,11 @@
 import type { RunStrand } from '../api/client';
-import { useProgress, useRunCommand, useRunStrands, type RunCommand } from '../api/queries';
+import {
+  useProgress,
+  useRunCommand,
+  useRunDocument,
+  useRunStrands,
+  type RunCommand,
+} from '../api/queries';
 import { Button } from '../shell/Button';
 import {
   count,
@@ -69,9 +75,6 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
   const others = (useRunStrands().data ?? []).some((r) => isOpen(r) && r.runId !== run.runId);
   const left = all.reduce((n, r) => n + leftOf(r), 0);
   const seconds = secondsLeft(all, progress);
-  const s = run.settings;
-  const clips = clipsOf(s.settings);
-  const exposure = exposureText(s.settings);
   const tellFailure = { onError: (e: Error) => tell(e.message, { bad: true }) };
   const say = (c: RunCommand) => () => command.mutate({ strand: run.id, command: c }, tellFailure);
   const sayToAll = (c: RunCommand) => () =>
@@ -143,42 +146,7 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
           )}
         </Row>
       )}
-      <Row name="Layer">{run.layer}</Row>
-      <Row name="Camera">{s.camera}</Row>
-      <Row name="Scene" hint={revision(s.revision)}>
-        {s.scene}
-      </Row>
-      {clips && (
-        <Row name="Animation">
-          <span title={clips.join(', ')}>{clipsText(clips)}</span>
-        </Row>
-      )}
-      <Row name="Frames" hint={rateText(s.frameRate)}>
-        <span className="fig">{s.frames}</span>
-      </Row>
-      <Row name="Size" hint="px">
-        <span className="fig">
-          {s.width} × {s.height}
-        </span>
-      </Row>
-      <Row name="Samples" hint="per pixel">
-        <span className="fig">{s.settings.recipe.sampling.most}</span>
-      </Row>
-      <Row name="Passes">
-        <span title={s.settings.passes.wanted.join(', ')}>
-          {passesText(s.settings.passes.wanted)}
-        </span>
-      </Row>
-      {exposure && (
-        <Row name="Exposure">
-          <span className="fig">{exposure}</span>
-        </Row>
-      )}
-      {(run.shareCut ?? 0) >= NOTABLE_CUT && (
-        <Row name="Clamp" hint={<ClampedLight from={run} />}>
-          <span className="fig">{clampText(s.settings.recipe.bounces.indirectClamp)}</span>
-        </Row>
-      )}
+      <Frozen run={run} />
       {run.bakes.map((b) => (
         <Row key="light" name="Light" hint={b.seconds !== null && duration(b.seconds)}>
           {BAKES[b.state]}
@@ -217,5 +185,55 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
         </button>
       )}
     </Panel>
+  );
+}
+
+/** What was frozen when the strand was started. */
+function Frozen({ run }: { run: RunStrand }) {
+  const s = useRunDocument(run.id);
+  if (!s) {
+    return null;
+  }
+  const clips = clipsOf(s.settings);
+  const exposure = exposureText(s.settings);
+  return (
+    <>
+      <Row name="Layer">{run.layer}</Row>
+      <Row name="Camera">{s.camera}</Row>
+      <Row name="Scene" hint={revision(s.revision)}>
+        {s.scene}
+      </Row>
+      {clips && (
+        <Row name="Animation">
+          <span title={clips.join(', ')}>{clipsText(clips)}</span>
+        </Row>
+      )}
+      <Row name="Frames" hint={rateText(s.frameRate)}>
+        <span className="fig">{run.frames}</span>
+      </Row>
+      <Row name="Size" hint="px">
+        <span className="fig">
+          {s.width} × {s.height}
+        </span>
+      </Row>
+      <Row name="Samples" hint="per pixel">
+        <span className="fig">{s.settings.recipe.sampling.most}</span>
+      </Row>
+      <Row name="Passes">
+        <span title={s.settings.passes.wanted.join(', ')}>
+          {passesText(s.settings.passes.wanted)}
+        </span>
+      </Row>
+      {exposure && (
+        <Row name="Exposure">
+          <span className="fig">{exposure}</span>
+        </Row>
+      )}
+      {(run.shareCut ?? 0) >= NOTABLE_CUT && (
+        <Row name="Clamp" hint={<ClampedLight from={run} />}>
+          <span className="fig">{clampText(s.settings.recipe.bounces.indirectClamp)}</span>
+        </Row>
+      )}
+    </>
   );
 }

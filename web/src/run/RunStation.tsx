@@ -227,7 +227,7 @@ function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
                 alt={`Frame ${frame}`}
                 loading="lazy"
                 className="w-full bg-bg"
-                style={{ aspectRatio: `${run.settings.width} / ${run.settings.height}` }}
+                style={{ aspectRatio: `${run.width} / ${run.height}` }}
               />
               <span className="fig flex justify-between pt-0.5">
                 <span>{frame}</span>

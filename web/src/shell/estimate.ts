@@ -12,6 +12,12 @@ export function sumOf(all: Figure[]): Figure {
 /** Whether something is known of what a strand takes. */
 export const isKnown = (e: StrandEstimate) => e.frames === 0 || e.trials + e.finished > 0;
 
+/** What an estimate was made from. */
+export const estimateFrom = (e: StrandEstimate) =>
+  [e.trials > 0 && `${e.trials} trial frames`, e.finished > 0 && `${e.finished} finished frames`]
+    .filter(Boolean)
+    .join(' and ');
+
 /** A duration that is not known to the second. */
 export const roughly = (seconds: number) =>
   duration(seconds < 120 ? seconds : Math.round(seconds / 60) * 60);

@@ -1,31 +1,34 @@
-import { useRunStrands } from '../api/queries';
+import { useEstimates } from '../api/queries';
 import type { StrandView } from '../api/strands';
-import { bakes, costOf } from '../shell/cost';
-import { duration, framesText, version } from '../shell/format';
+import { estimateFrom, isKnown, takesText } from '../shell/estimate';
+import { bytes, duration, framesText } from '../shell/format';
 
-/** What a layer of the shot will take, from frames of the same camera that were rendered before. */
-export function Cost({ strand, count }: { strand: StrandView; count: number }) {
-  const cost = costOf(strand, useRunStrands().data ?? []);
-  if (!cost) {
+/** What the frames of a layer of the shot will take that are still to be rendered. */
+export function Cost({ strand: { shot, layer } }: { strand: StrandView }) {
+  const e = useEstimates().data?.find((x) => x.shotId === shot.id && x.layerId === layer.id);
+  if (!e || !isKnown(e)) {
     return (
       <p className="mt-3.5 text-t3">
-        What it takes is known once a frame of this camera has been rendered
-        {bakes(strand.settings) && ' with baked light'}.
+        {!e
+          ? 'The layer is off; what it takes is found out once it is on.'
+          : e.pending
+            ? 'Frames are being tried out to see what this takes.'
+            : 'What it takes is not known: no frame could be tried out.'}
       </p>
     );
   }
-  const { each, from, baking, light } = cost;
   return (
     <div className="mt-4 rounded-sm border border-line px-3 py-2.5">
-      <h2 className="font-[640]">Cost of layer {strand.layer.name}</h2>
+      <h2 className="font-[640]">Cost of layer {layer.name}</h2>
       <div className="big" data-testid="cost">
-        about {duration(each * count + baking)}
+        {e.frames === 0 ? 'all fresh' : takesText(e.seconds)}
       </div>
-      <p className="text-t2">
-        {framesText(count)} at {duration(each)}, from {framesText(from.fresh)} of {from.shot}{' '}
-        {version(from.number)}
-        {light && `; before them its light, ${duration(baking)} in ${version(light.number)}`}
-      </p>
+      {e.frames > 0 && (
+        <p className="text-t2">
+          {framesText(e.frames)} at {duration(e.seconds.value / e.rendered)}, {bytes(e.bytes.value)}
+          ; from {estimateFrom(e)}
+        </p>
+      )}
     </div>
   );
 }

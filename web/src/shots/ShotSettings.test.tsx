@@ -14,9 +14,9 @@ import {
   refusal,
   REVISION,
   RUN,
-  saying,
   SHOT,
   show,
+  STRAND,
   type Asked,
 } from '../test/page';
 import { ShotSettings } from './ShotSettings';
@@ -34,10 +34,6 @@ function Settings() {
     </>
   ) : null;
 }
-
-/** Settings of sixteen samples that say something more of the recipe. */
-const sixteen = (more: object) =>
-  saying({ recipe: { sampling: RECIPE.document.sampling, ...more } });
 
 describe('settings of a shot', () => {
   let server: FakeServer;
@@ -276,29 +272,25 @@ describe('settings of a shot', () => {
     expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/board');
   });
 
-  it.each([
-    ['plain', {}, 'about 3 min 12 s', '96 frames at 2.0 s, from 2 frames of pass-wide v001'],
-    [
-      'baked',
-      { irradiance: { use: true } },
-      'about 2 min 36 s',
-      '96 frames at 1.0 s, from 2 frames of pass-wide v002; before them its light, 1 min in v002',
-    ],
-  ])('tells what the %s shot costs from its like', async (_, settings, cost, why) => {
-    const light = { state: 'FRESH', attempts: 1, seconds: 60, points: 9, failure: null };
-    const baked = { ...RUN.settings, settings: sixteen({ irradiance: { use: true } }) };
-    const other = { ...RUN.settings, camera: 'close' };
-    server.on('GET /api/runs/strands?production=1', [
-      { ...RUN, id: 9, secondsPerFrame: 9, settings: other },
-      { ...RUN, id: 6, number: 2, secondsPerFrame: 1, bakes: [light], settings: baked },
-      { ...RUN, state: 'DONE' },
+  it('tells what the shot costs', async () => {
+    const figure = { value: 192, low: 180, high: 204 };
+    server.on('GET /api/estimates?production=1', [
+      {
+        productionId: 1,
+        shotId: SHOT.id,
+        layerId: STRAND.layerId,
+        rendered: 96,
+        frames: 96,
+        seconds: figure,
+        bytes: { value: 2e6, low: 1e6, high: 3e6 },
+        trials: 4,
+        finished: 0,
+        pending: false,
+      },
     ]);
-    const said = { ...RECIPE, document: sixteen(settings).recipe };
-    server.on('GET /api/recipes?production=1', [said]);
     show(<Settings />);
-    // 96 frames of as many pixels and samples.
-    expect((await screen.findByTestId('cost')).textContent).toBe(cost);
-    expect(screen.getByText(why)).toBeTruthy();
+    expect((await screen.findByTestId('cost')).textContent).toBe('3 min ± 12 s');
+    expect(screen.getByText('96 frames at 2.0 s, 2.0 MB; from 4 trial frames')).toBeTruthy();
   });
 
   it('puts a removed shot back', async () => {

@@ -151,7 +151,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
           onClick={() => void put({ frames: whole }, FRAMES)}
         />
       )}
-      {strand && <Cost strand={strand} count={frames?.count ?? 0} />}
+      {strand && <Cost strand={strand} />}
     </Panel>
   );
 }

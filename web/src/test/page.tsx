@@ -307,14 +307,21 @@ export const RUN = {
   finishes: [],
   kind: 'BATCH',
   frames: '1-4',
-  settings: {
-    camera: 'wide',
-    frames: '1-4',
-    width: 640,
-    height: 360,
-    frameRate: 24,
-    settings: saying({ recipe: { sampling: { most: 16 } } }),
-    scene: 'pass',
-    revision: 2,
-  },
+  camera: 'wide',
+  clamp: 4,
+  width: 640,
+  height: 360,
+  frameRate: 24,
 } as unknown as RunStrand;
+
+/** What was frozen for it. */
+export const RUN_DOCUMENT = {
+  camera: 'wide',
+  frames: '1-4',
+  width: 640,
+  height: 360,
+  frameRate: 24,
+  settings: saying({ recipe: { sampling: { most: 16 } } }),
+  scene: 'pass',
+  revision: 2,
+};

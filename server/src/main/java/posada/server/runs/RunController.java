@@ -12,6 +12,7 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import posada.core.plan.Finding;
+import posada.formats.job.StrandDocument;
 import posada.server.board.BatchChecks;
 import posada.server.board.StrandPlan;
 import posada.server.productions.ProductionService;
@@ -54,6 +55,12 @@ class RunController {
   @GetMapping("/api/runs/strands/{id}")
   RunStrand strand(@PathVariable long id) {
     return runs.find(id);
+  }
+
+  /** What was frozen when the strand was started. */
+  @GetMapping("/api/runs/strands/{id}/settings")
+  StrandDocument settings(@PathVariable long id) {
+    return runs.find(id).settings();
   }
 
   @GetMapping("/api/runs/strands/{id}/frames")

@@ -1,5 +1,7 @@
 package posada.server.runs;
 
+import com.fasterxml.jackson.annotation.JsonIgnore;
+import com.fasterxml.jackson.annotation.JsonProperty;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.List;
@@ -7,7 +9,8 @@ import posada.formats.job.StrandDocument;
 import posada.server.app.Pushed;
 
 /**
- * A strand of a run.
+ * A strand of a run. Its frozen settings are asked for one by one, since there may be very many
+ * strands.
  *
  * @param run number of the run
  * @param kind what the run was started for
@@ -43,7 +46,7 @@ public record RunStrand(
     String frames,
     RunState state,
     int priority,
-    StrandDocument settings,
+    @JsonIgnore StrandDocument settings,
     String folder,
     Instant startedAt,
     @Schema(types = {"string", "null"}) Instant endedAt,
@@ -60,6 +63,40 @@ public record RunStrand(
     int toFinish,
     List<Finish> finishes,
     List<Bake> bakes) {
+  @JsonProperty
+  @Schema(requiredMode = Schema.RequiredMode.REQUIRED)
+  String camera() {
+    return settings.camera();
+  }
+
+  /** Returns the width of its pictures, pixels. */
+  @JsonProperty
+  @Schema(requiredMode = Schema.RequiredMode.REQUIRED)
+  int width() {
+    return settings.width();
+  }
+
+  /** Returns their height, pixels. */
+  @JsonProperty
+  @Schema(requiredMode = Schema.RequiredMode.REQUIRED)
+  int height() {
+    return settings.height();
+  }
+
+  /** Returns the frames of a second. */
+  @JsonProperty
+  @Schema(requiredMode = Schema.RequiredMode.REQUIRED)
+  double frameRate() {
+    return settings.frameRate();
+  }
+
+  /** Returns the limit on bounced light; 0 for none. */
+  @JsonProperty
+  @Schema(requiredMode = Schema.RequiredMode.REQUIRED)
+  double clamp() {
+    return settings.settings().recipe().bounces().indirectClamp();
+  }
+
   /** Returns the number of frames that have not come to an end. */
   public int left() {
     return total - fresh - failed - skipped;
