@@ -2,6 +2,7 @@ import { useEffect, useState } from 'react';
 import type { Events, FrameLine, RunStrand } from './client';
 import { withLine } from './frames';
 import {
+  checkQuery,
   healthQuery,
   runFramesQuery,
   progressQuery,
@@ -50,6 +51,7 @@ const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
     void queryClient.invalidateQueries({ queryKey: ['proofs'] });
   },
   estimate: putEstimate,
+  check: (c) => queryClient.setQueryData(checkQuery.queryKey, c),
   frame: (f) => putLine(f.strandId, f.line),
   progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),
   preview: putPreview,

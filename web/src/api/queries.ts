@@ -17,6 +17,8 @@ import {
   type Events,
   type Finding,
   type Judging,
+  type LedgerCheck,
+  type NewLayers,
   type LayerDocument,
   type PreviewJob,
   type PreviewRecipe,
@@ -358,6 +360,47 @@ export const useAddLayer = () =>
       answer(api.POST('/api/layers', { body })),
     onSuccess: () => again('layers'),
   });
+
+/** Makes layers from what a scene shows. */
+export const usePlanLayers = () =>
+  useMutation({
+    mutationFn: (body: NewLayers) => answer(api.POST('/api/layers/planned', { body })),
+    onSuccess: () => again('layers'),
+  });
+
+/** Brings the layers of the open production into an order. */
+export const useOrderLayers = () => {
+  const production = useProduction().data?.id;
+  return useMutation({
+    ...IN_ORDER,
+    mutationFn: (ids: number[]) =>
+      answer(
+        api.PUT('/api/layers/order', {
+          params: { query: { production: production! } },
+          body: ids,
+        }),
+      ),
+    onSuccess: () => again('layers'),
+  });
+};
+
+/** How comparing fresh frames goes; null if none was asked for. */
+export const checkQuery = queryOptions<LedgerCheck | null>({
+  queryKey: ['check'],
+  queryFn: () => null,
+});
+export const useLedgerCheck = () => useQuery(checkQuery).data ?? null;
+
+/** Renders a sample of fresh frames again and compares them. */
+export const useCheckLedger = () => {
+  const production = useProduction().data?.id;
+  return useMutation({
+    mutationFn: () =>
+      answer(api.POST('/api/ledger/check', { body: { productionId: production! } })),
+    onSuccess: (c) => queryClient.setQueryData(checkQuery.queryKey, c),
+  });
+};
+export const stopLedgerCheck = () => answer(api.DELETE('/api/ledger/check'));
 
 export const useRemoveLayer = () =>
   useMutation({

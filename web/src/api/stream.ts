@@ -14,6 +14,7 @@ const NAMES: { [K in keyof Events]: true } = {
   progress: true,
   strand: true,
   ledger: true,
+  check: true,
   estimate: true,
   stale: true,
 };

@@ -5,6 +5,7 @@ import { strandView, useStrandParts, type StrandView } from '../api/strands';
 import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
+import { AddShots } from './AddShots';
 import { BoardTable } from './BoardTable';
 import { Checks } from './Checks';
 import { ProofSheet } from './ProofSheet';
@@ -91,6 +92,9 @@ function NoShots() {
         <Button main onClick={() => go({ station: 'shots' })}>
           Go to Shots
         </Button>
+        <div className="mt-2">
+          <AddShots />
+        </div>
       </div>
     </main>
   );

@@ -1,22 +1,24 @@
+import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import {
   cameraPicture,
+  type NewLayers,
   type RunStrand,
   type StrandEstimate,
   type StrandLedger,
 } from '../api/client';
 import {
-  useAddAllShots,
   useAddLayer,
   useChangeStrands,
   useEstimates,
   useFrames,
   useLedger,
+  useOrderLayers,
   useOrderShots,
+  usePlanLayers,
   useProduction,
   useRevisions,
-  useShots,
 } from '../api/queries';
 import type { Layer, StrandView } from '../api/strands';
 import { SlowPicture } from '../picture/SlowPicture';
@@ -28,6 +30,8 @@ import { columnsOf, countsOf, countsText, toRender } from '../shell/ledger';
 import { useNotices, useTell } from '../shell/Notices';
 import { useUndo } from '../shell/undo';
 import { useCurrentRevision } from '../shell/current';
+import { AddShots } from './AddShots';
+import { CheckFresh } from './CheckFresh';
 import { PlanFile } from './PlanFile';
 import { Skyline } from '../timeline/Skyline';
 
@@ -115,6 +119,17 @@ function useSwitch() {
 
 type Switch = ReturnType<typeof useSwitch>;
 
+/** The same in another order; undefined if there is no place to go to. */
+function moved(ids: number[], at: number, by: number): number[] | undefined {
+  const to = at + by;
+  if (to < 0 || to >= ids.length) {
+    return undefined;
+  }
+  const some = ids.filter((_, i) => i !== at);
+  some.splice(to, 0, ids[at]!);
+  return some;
+}
+
 /** The table of shots against layers. */
 export function BoardTable({
   rows,
@@ -149,15 +164,28 @@ export function BoardTable({
   const tell = useTell();
   const order = useCallback(
     (at: number, by: number) => {
-      const ids = rows.flatMap((r) => r[0]?.shot.id ?? []);
-      const to = at + by;
-      if (to >= 0 && to < ids.length) {
-        ids.splice(to, 0, ...ids.splice(at, 1));
+      const ids = moved(
+        rows.flatMap((r) => r[0]?.shot.id ?? []),
+        at,
+        by,
+      );
+      if (ids) {
         putOrder(ids, { onError: (e) => tell(e.message, { bad: true }) });
       }
     },
     [rows, putOrder, tell],
   );
+  const { mutate: putLayers } = useOrderLayers();
+  const orderLayers = (at: number, by: number) => {
+    const ids = moved(
+      layers.map((l) => l.id),
+      at,
+      by,
+    );
+    if (ids) {
+      putLayers(ids, { onError: (e) => tell(e.message, { bad: true }) });
+    }
+  };
   const choose = useCallback(
     (v: StrandView) => go({ station: 'board', shot: v.shot.name, layer: v.layer.name }),
     [go],
@@ -212,9 +240,10 @@ export function BoardTable({
                 {on.length > 0 && <Sums {...sumsOf(on, estimates, ledgers)} />}
               </span>
             </th>
-            {layers.map((l) => (
+            {layers.map((l, i) => (
               <LayerHead
                 key={l.id}
+                move={(by) => orderLayers(i, by)}
                 layer={l}
                 some={all.filter((v) => v.layer.id === l.id)}
                 estimates={estimates}
@@ -243,6 +272,7 @@ export function BoardTable({
       </table>
       <AddShots />
       <PlanFile />
+      <CheckFresh />
     </section>
   );
 }
@@ -304,44 +334,6 @@ function Gap({ height }: { height: number }) {
   return height > 0 ? <tr aria-hidden="true" style={{ height }} /> : null;
 }
 
-/** Makes a shot of each camera of the current scene that has none yet. */
-function AddShots() {
-  const revision = useCurrentRevision();
-  const shots = useShots().data ?? [];
-  const revisions = useRevisions().data ?? [];
-  const add = useAddAllShots();
-  const { tell } = useNotices();
-  const undo = useUndo();
-  if (!revision) {
-    return null;
-  }
-  const scene = (id: number) => revisions.find((r) => r.id === id)?.scene;
-  const taken = shots.filter((s) => scene(s.revisionId) === revision.scene).map((s) => s.camera);
-  const left = revision.report.cameras.filter((c) => !taken.includes(c.name));
-  if (left.length === 0) {
-    return null;
-  }
-  const text = left.length === 1 ? 'the camera' : `${left.length} cameras`;
-  return (
-    <button
-      className="mt-3 min-h-6 text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
-      title={left.map((c) => c.name).join(', ')}
-      disabled={add.isPending}
-      onClick={() =>
-        add.mutate(revision.id, {
-          onSuccess: (made) =>
-            tell(`${made.length === 1 ? '1 shot is' : `${made.length} shots are`} made.`, {
-              action: { label: 'Undo', run: () => undo('undo') },
-            }),
-          onError: (e) => tell(e.message, { bad: true }),
-        })
-      }
-    >
-      Make shots of {text} of {revision.scene} that {left.length === 1 ? 'has' : 'have'} none
-    </button>
-  );
-}
-
 /** Switches many strands at once. */
 function Several({ name, some, toggle }: { name: string; some: StrandView[]; toggle: Switch }) {
   const on = some.length > 0 && some.every((v) => v.strand.on);
@@ -355,7 +347,16 @@ function Several({ name, some, toggle }: { name: string; some: StrandView[]; tog
   );
 }
 
-function Arrow({ name, up, onClick }: { name: string; up?: boolean; onClick: () => void }) {
+function Arrow({
+  name,
+  turn = 0,
+  onClick,
+}: {
+  name: string;
+  /** Degrees from pointing down. */
+  turn?: number;
+  onClick: () => void;
+}) {
   return (
     <button
       aria-label={name}
@@ -364,8 +365,8 @@ function Arrow({ name, up, onClick }: { name: string; up?: boolean; onClick: () 
       className="grid h-6 w-6 place-items-center hover:text-t1"
       onClick={onClick}
     >
-      <svg width="8" height="5" aria-hidden="true">
-        <path d={up ? 'M0 5h8L4 0z' : 'M0 0h8L4 5z'} fill="currentColor" />
+      <svg width="8" height="5" aria-hidden="true" style={{ rotate: `${turn}deg` }}>
+        <path d="M0 0h8L4 5z" fill="currentColor" />
       </svg>
     </button>
   );
@@ -406,12 +407,15 @@ function Box({
 }
 
 function LayerHead({
+  move,
   layer,
   some,
   estimates,
   ledgers,
   toggle,
 }: {
+  /** Takes the layer left or right. */
+  move: (by: number) => void;
   layer: Layer;
   some: StrandView[];
   estimates: Estimates;
@@ -423,11 +427,15 @@ function LayerHead({
   return (
     <th
       scope="col"
-      className={`${COLUMN} border-b border-line py-3 pr-2 text-left align-bottom font-normal`}
+      className={`group ${COLUMN} border-b border-line py-3 pr-2 text-left align-bottom font-normal`}
     >
       <span className="flex items-center">
         <Several name={`layer ${layer.name}`} some={some} toggle={toggle} />
         <span className="truncate font-[640]">{layer.name}</span>
+        <span className="ml-auto flex text-t3 opacity-0 group-hover:opacity-100 focus-within:opacity-100">
+          <Arrow name={`Move layer ${layer.name} left`} turn={90} onClick={() => move(-1)} />
+          <Arrow name={`Move layer ${layer.name} right`} turn={-90} onClick={() => move(1)} />
+        </span>
       </span>
       <span className="block pl-1 text-xs text-t2">
         {passes.wanted.length === 1 ? '1 pass' : `${passes.wanted.length} passes`}
@@ -441,27 +449,76 @@ function LayerHead({
   );
 }
 
+/** Ways of making layers. */
+const WAYS: [NewLayers['way'], string, string][] = [
+  ['MOVING_AND_STILL', 'Moving and still apart', 'the still one is rendered once'],
+  ['GROUPS', 'Each top-level group', 'cut out of the others'],
+  ['CLAY', 'Clay for approval', 'the beauty alone, quickly'],
+];
+
 function AddLayer({ like }: { like: Layer | undefined }) {
   const production = useProduction().data;
+  const revision = useCurrentRevision();
   const add = useAddLayer();
-  const tell = useTell();
+  const plan = usePlanLayers();
+  const undo = useUndo();
+  const { tell } = useNotices();
   if (!production || !like) {
     return null;
   }
+  const failed = { onError: (e: Error) => tell(e.message, { bad: true }) };
+  const item =
+    'flex w-full justify-between gap-6 px-3 py-1 text-left whitespace-nowrap data-focus:bg-up2';
   return (
-    <button
-      className="min-h-6 rounded-sm px-1.5 whitespace-nowrap text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
-      title={`Makes a copy of layer ${like.name}`}
-      disabled={add.isPending}
-      onClick={() =>
-        add.mutate(
-          { productionId: production.id, name: like.name, copyOf: like.id },
-          { onError: (e) => tell(e.message, { bad: true }) },
-        )
-      }
-    >
-      Add a layer
-    </button>
+    <Menu>
+      <MenuButton
+        disabled={add.isPending || plan.isPending}
+        className="min-h-6 rounded-sm px-1.5 whitespace-nowrap text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
+      >
+        Add layers
+      </MenuButton>
+      <MenuItems
+        anchor={{ to: 'bottom start', gap: 4, padding: 8 }}
+        className="z-20 rounded-sm border border-t3 bg-up py-1 focus:outline-none"
+      >
+        <MenuItem>
+          <button
+            className={item}
+            onClick={() =>
+              add.mutate({ productionId: production.id, name: like.name, copyOf: like.id }, failed)
+            }
+          >
+            <span>A copy of {like.name}</span>
+          </button>
+        </MenuItem>
+        {revision &&
+          WAYS.map(([way, name, hint]) => (
+            <MenuItem key={way}>
+              <button
+                className={item}
+                onClick={() =>
+                  plan.mutate(
+                    { revisionId: revision.id, way },
+                    {
+                      ...failed,
+                      onSuccess: (made) =>
+                        tell(
+                          made.length === 1
+                            ? `Layer ${made[0]!.name} is made; switch its strands on.`
+                            : `${made.length} layers are made; switch their strands on.`,
+                          { action: { label: 'Undo', run: () => undo('undo') } },
+                        ),
+                    },
+                  )
+                }
+              >
+                <span>{name}</span>
+                <span className="text-t3">{hint}</span>
+              </button>
+            </MenuItem>
+          ))}
+      </MenuItems>
+    </Menu>
   );
 }
 
@@ -507,7 +564,7 @@ const ShotRow = memo(function ShotRow({
             </button>
             <span className="fig block truncate text-t2">{shot.frames}</span>
             <span className="flex gap-1 text-t3 opacity-0 group-hover:opacity-100 focus-within:opacity-100">
-              <Arrow name={`Move shot ${shot.name} up`} up onClick={() => order(at, -1)} />
+              <Arrow name={`Move shot ${shot.name} up`} turn={180} onClick={() => order(at, -1)} />
               <Arrow name={`Move shot ${shot.name} down`} onClick={() => order(at, 1)} />
             </span>
           </span>

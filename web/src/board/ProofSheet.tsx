@@ -245,7 +245,7 @@ function Frame({ strand: v, frame: f }: { strand: StrandView; frame: ProofFrame 
         aria-label={`Note on frame ${f.frame} of ${v.shot.name}, layer ${v.layer.name}`}
         placeholder="Note"
         maxLength={400}
-        className="w-full rounded-sm border border-transparent bg-transparent text-xs placeholder:text-t3 hover:border-line focus:border-t2 focus:outline-none"
+        className="min-h-6 w-full rounded-sm border border-transparent bg-transparent text-xs placeholder:text-t3 hover:border-line focus:border-t2 focus:outline-none"
         value={note ?? f.note ?? ''}
         onChange={(e) => setNote(e.target.value)}
         onBlur={sayNote}

@@ -69,6 +69,16 @@ final class Chromium implements AutoCloseable {
     page.keyboard().press("Enter");
   }
 
+  /** Starts what a button starts, in spite of what is warned of. */
+  static void startAnyway(Page page, String name) {
+    button(page, name).click();
+    Locator accept = button(page, "Accept and start");
+    accept.or(page.getByTestId("ready")).first().waitFor();
+    if (accept.isVisible()) {
+      accept.click();
+    }
+  }
+
   static void importScene(Page page, Path file) {
     page.waitForFileChooser(() -> button(page, "Choose a file").click()).setFiles(file);
   }

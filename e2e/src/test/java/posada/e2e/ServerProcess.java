@@ -18,9 +18,17 @@ final class ServerProcess implements AutoCloseable {
   private final HttpClient http = HttpClient.newHttpClient();
 
   ServerProcess(Path home) throws Exception {
+    this(home, freePort());
+  }
+
+  private static int freePort() throws IOException {
     try (ServerSocket free = new ServerSocket(0)) {
-      port = free.getLocalPort();
+      return free.getLocalPort();
     }
+  }
+
+  ServerProcess(Path home, int port) throws Exception {
+    this.port = port;
     // As bin/demo starts it, with the JDK that it would take.
     ProcessBuilder b =
         new ProcessBuilder("sh", "-c", "root=" + ROOT + "; . \"$root/bin/common.sh\"; run_server");
@@ -55,6 +63,17 @@ final class ServerProcess implements AutoCloseable {
             .header("Content-Type", "application/json")
             .POST(HttpRequest.BodyPublishers.ofString(json)))
         .body();
+  }
+
+  void put(String path, String json) throws Exception {
+    HttpResponse<String> r =
+        send(
+            HttpRequest.newBuilder(URI.create(url(path)))
+                .header("Content-Type", "application/json")
+                .PUT(HttpRequest.BodyPublishers.ofString(json)));
+    if (r.statusCode() >= 300) {
+      throw new IOException(path + ": " + r.body());
+    }
   }
 
   private int status(String path) throws InterruptedException {

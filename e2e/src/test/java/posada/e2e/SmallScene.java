@@ -22,6 +22,13 @@ final class SmallScene {
    * @param colour of the square: red, green and blue with commas between
    */
   static Path write(Path folder, String colour) throws IOException {
+    return write(folder, colour, false);
+  }
+
+  /**
+   * @param two true for a second camera, at the side
+   */
+  static Path write(Path folder, String colour, boolean two) throws IOException {
     ByteBuffer b = ByteBuffer.allocate(104).order(ByteOrder.LITTLE_ENDIAN);
     for (float f : new float[] {-1, -1, 0, 1, -1, 0, 1, 1, 0, -1, 1, 0}) {
       b.putFloat(f);
@@ -55,7 +62,13 @@ final class SmallScene {
     try (OutputStream out = Files.newOutputStream(zip);
         ZipOutputStream z = new ZipOutputStream(out)) {
       z.putNextEntry(new ZipEntry("slider/slider.gltf"));
-      z.write(json.replace("0.8,0.1,0.1", colour).getBytes(StandardCharsets.UTF_8));
+      String side =
+          ",{\"name\":\"side\",\"camera\":0,\"translation\":[3,0,5],\"rotation\":[0,0.26,0,0.9656]}],";
+      String all =
+          two
+              ? json.replace("[0,0,6]}],", "[0,0,6]}" + side).replace("[0,1]}]", "[0,1,2]}]")
+              : json;
+      z.write(all.replace("0.8,0.1,0.1", colour).getBytes(StandardCharsets.UTF_8));
       z.putNextEntry(new ZipEntry("slider/data/slide.bin"));
       z.write(b.array(), 0, 92);
     }

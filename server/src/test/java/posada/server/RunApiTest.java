@@ -115,7 +115,7 @@ class RunApiTest extends ServerCase {
     int before = get("/api/runs/strands?production=1").size();
     refused(409, "Shot \"eye-bad\", layer main: ", send("POST", "/api/runs", both));
     assertEquals(before, get("/api/runs/strands?production=1").size());
-    JsonNode errors = get("/api/runs/checks?production=1");
+    JsonNode errors = get("/api/runs/checks?production=1").get("findings");
     assertEquals("FILE_NAMES", errors.get(0).get("rule").asString(), errors.toString());
     assertEquals(200, send("DELETE", "/api/shots/" + bad.get("id").asLong(), "").status());
   }

@@ -114,6 +114,13 @@ class DefinitionController {
     return add(layers, n);
   }
 
+  /** Brings layers into an order. */
+  @PutMapping("/api/layers/order")
+  List<Definition<LayerDocument>> orderLayers(
+      @RequestParam long production, @RequestBody List<Long> ids) {
+    return layers.order(production, ids);
+  }
+
   @PutMapping("/api/layers/{id}")
   Definition<LayerDocument> changeLayer(
       @PathVariable long id, @RequestBody Definition<LayerDocument> d) {

@@ -1,5 +1,7 @@
 package posada.server.definitions;
 
+import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -141,6 +143,26 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
       return "name";
     }
     return before.place() == now.place() ? difference(before.document(), now.document()) : "place";
+  }
+
+  /**
+   * Brings those of a production into an order; it is one step.
+   *
+   * @param ids the first first; those that are left out come last
+   */
+  @Transactional
+  public List<Definition<D>> order(long production, List<Long> ids) {
+    List<Definition<D>> all = new ArrayList<>(all(production));
+    all.sort(
+        Comparator.comparingInt(
+            d -> ids.contains(d.id()) ? ids.indexOf(d.id()) : ids.size() + d.place()));
+    for (int i = 0; i < all.size(); i++) {
+      Definition<D> d = all.get(i);
+      if (d.place() != i) {
+        change(new Definition<>(d.id(), d.version(), production, d.name(), i, d.document()));
+      }
+    }
+    return all(production);
   }
 
   /** Returns in a few words what is not the same. */

@@ -106,6 +106,18 @@ public class EstimateService implements StrandFacts {
     return new Estimate.Result(Estimate.sum(seconds), Estimate.sum(bytes));
   }
 
+  /** Returns what is known of the strands that are on, and has the rest tried out. */
+  List<Known> asked(long production) {
+    List<Known> known = known(plan.on(production));
+    known.forEach(this::told);
+    return known;
+  }
+
+  /** Returns whether a strand can be tried out, whenever that may be. */
+  boolean isHopeless(Known k) {
+    return hopeless.contains(k.document.kind() + k.document.frames());
+  }
+
   private StrandEstimate told(Known k) {
     StrandEstimate e = estimate(k);
     Key key = new Key(k.strand.shot().id(), k.strand.layerId());

@@ -3,6 +3,7 @@ package posada.server.estimates;
 import java.util.ArrayList;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Objects;
 import java.util.Set;
 import java.util.function.UnaryOperator;
 import org.springframework.stereotype.Service;
@@ -142,6 +143,7 @@ class WhatIfChanges {
         strands.all(s.production().id()).stream()
             .filter(x -> x.shotId() == s.shot().id() && x.layerId() == s.layerId())
             .map(Strand::recipeId)
+            .filter(Objects::nonNull)
             .findFirst()
             .orElse(null);
     if (own != null) {

@@ -26,7 +26,6 @@ import posada.formats.job.StrandDocument;
 import posada.formats.ledger.Remaining;
 import posada.server.app.EventHub;
 import posada.server.app.Stale;
-import posada.server.board.StrandPlan;
 import posada.server.estimates.EstimateService.Known;
 import posada.server.ledger.LedgerService;
 import posada.server.storage.DataFolder;
@@ -40,7 +39,6 @@ class WhatIfService {
   /** What a bake at the size of a trial may be off by, as a part of it. */
   private static final double BAKE_OFF = 0.5;
 
-  private final StrandPlan plan;
   private final EstimateService estimates;
   private final LedgerService ledger;
   private final EventHub events;
@@ -50,8 +48,7 @@ class WhatIfService {
 
   private final Set<String> waiting = ConcurrentHashMap.newKeySet();
 
-  WhatIfService(StrandPlan plan, EstimateService estimates, LedgerService ledger, EventHub events) {
-    this.plan = plan;
+  WhatIfService(EstimateService estimates, LedgerService ledger, EventHub events) {
     this.estimates = estimates;
     this.ledger = ledger;
     this.events = events;
@@ -88,7 +85,7 @@ class WhatIfService {
 
   /** Returns what the strands take that are on as they are, and with each change. */
   List<Line> all(long production) {
-    List<Known> on = estimates.known(plan.on(production));
+    List<Known> on = estimates.asked(production);
     List<Line> lines = new ArrayList<>();
     lines.add(line(null, on));
     for (WhatIf w : WhatIf.values()) {
@@ -107,7 +104,7 @@ class WhatIfService {
       boolean same = w == null || same(k.document(), d);
       changed += same ? 0 : 1;
       if (k.trials().isEmpty()) {
-        pending++;
+        pending += estimates.isHopeless(k) ? 0 : 1;
         continue;
       }
       Takes t = same ? today(k) : takes(w, k, d);
@@ -253,12 +250,12 @@ class WhatIfService {
    */
   Fitting fit(long production, double seconds) {
     List<Known> all =
-        estimates.known(plan.on(production)).stream()
-            .filter(k -> !k.left().written().isEmpty())
-            .toList();
+        estimates.asked(production).stream().filter(k -> !k.left().written().isEmpty()).toList();
     List<Known> known = all.stream().filter(k -> !k.trials().isEmpty()).toList();
-    if (known.size() < all.size()) {
-      return new Fitting(List.of(), all.size() - known.size(), null);
+    long pending =
+        all.stream().filter(k -> k.trials().isEmpty() && !estimates.isHopeless(k)).count();
+    if (pending > 0) {
+      return new Fitting(List.of(), (int) pending, null);
     }
     List<BySamples> takes = known.stream().map(k -> bySamples(k, k.rendered())).toList();
     List<Fit.Strand> strands =

@@ -1,0 +1,84 @@
+package posada.core.plan;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.util.ArrayList;
+import java.util.List;
+import java.util.Map;
+import org.junit.jupiter.api.Test;
+import posada.core.geometry.Affine;
+import posada.core.scene.Animation;
+import posada.core.scene.Environment;
+import posada.core.scene.Node;
+import posada.core.scene.Scene;
+import posada.core.settings.Layer;
+import posada.core.settings.Layer.Role;
+
+class LayerPlanTest {
+  private static Node node(String name, int parent, int mesh) {
+    return new Node(name, parent, null, Affine.IDENTITY, mesh, -1, -1);
+  }
+
+  /** A rock, a car with a wheel, a lamp without a mesh; what moves is named by number. */
+  private static Scene scene(int... moving) {
+    List<Animation.Channel> channels = new ArrayList<>();
+    for (int m : moving) {
+      channels.add(
+          new Animation.Channel(
+              m,
+              Animation.Path.TRANSLATION,
+              Animation.Interpolation.LINEAR,
+              new float[] {0, 1},
+              new float[] {0, 0, 0, 1, 0, 0}));
+    }
+    return new Scene(
+        "s",
+        List.of(
+            node("Old Rock", -1, 0),
+            node("car", -1, -1),
+            node("wheel", 1, 0),
+            node("lamp", -1, -1)),
+        List.of(),
+        List.of(),
+        List.of(),
+        List.of(),
+        List.of(),
+        List.of(new Animation("go", channels, List.of())),
+        List.of(),
+        Environment.NONE);
+  }
+
+  @Test
+  void whatMovesIsTakenFromWhatStands() {
+    Map<String, Layer> all = LayerPlan.of(scene(1, 2, 3), LayerPlan.Way.MOVING_AND_STILL);
+    assertEquals(List.of("still", "moving"), List.copyOf(all.keySet()));
+    Layer still = all.get("still"), moving = all.get("moving");
+    // The wheel is below the car, and the lamp is nothing to be seen.
+    assertEquals(List.of("car"), still.objects().get(0).match());
+    assertEquals(Role.LEFT_OUT, still.objects().get(0).role());
+    assertEquals(Role.SHADOW_CATCHER, moving.otherwise());
+    assertEquals(Role.SEEN, moving.objects().get(0).role());
+  }
+
+  @Test
+  void nothingToTakeApartIsSaid() {
+    for (int[] moving : new int[][] {{}, {3}, {0, 1}}) {
+      String why =
+          assertThrows(
+                  IllegalArgumentException.class,
+                  () -> LayerPlan.of(scene(moving), LayerPlan.Way.MOVING_AND_STILL))
+              .getMessage();
+      assertTrue(why.endsWith("nothing to take apart."), why);
+    }
+  }
+
+  @Test
+  void groupsAtTheTopGetLayers() {
+    Map<String, Layer> all = LayerPlan.of(scene(), LayerPlan.Way.GROUPS);
+    assertEquals(List.of("old-rock", "car"), List.copyOf(all.keySet()));
+    assertEquals(List.of("Old Rock"), all.get("old-rock").objects().get(0).match());
+    assertEquals(Role.HOLDOUT, all.get("car").otherwise());
+  }
+}
