@@ -131,20 +131,20 @@ export function FileChoice({
         </Row>
       )}
       <Row name="Colour">
-        <span className="flex flex-wrap gap-x-4">
-          <Choice
-            label="Colour of files"
-            value={delivery.color.encoding}
-            options={ENCODINGS}
-            onChange={(encoding) => void put(color({ encoding }))}
-          />
-          <Choice
-            label="Primaries"
-            value={delivery.color.primaries}
-            options={PRIMARIES}
-            onChange={(primaries) => void put(color({ primaries }))}
-          />
-        </span>
+        <Choice
+          label="Colour of files"
+          value={delivery.color.encoding}
+          options={ENCODINGS}
+          onChange={(encoding) => void put(color({ encoding }))}
+        />
+      </Row>
+      <Row name="Primaries">
+        <Choice
+          label="Primaries"
+          value={delivery.color.primaries}
+          options={PRIMARIES}
+          onChange={(primaries) => void put(color({ primaries }))}
+        />
       </Row>
       <Row name="Exposure" note="stops, in files to look at">
         <Field

@@ -40,11 +40,12 @@ export function WhatIfView({ rows }: { rows: StrandView[][] }) {
       <table className="w-full border-separate border-spacing-0" aria-label="What if">
         <thead className="sticky top-0 bg-well text-left text-xs text-t2">
           <tr>
-            {['', 'To render', 'Files', 'Noise of the noisiest strand', ''].map((h, i) => (
-              <th key={i} className="border-b border-line py-2 pr-4 font-normal">
+            {['Change', 'To render', 'Files', 'Noise of the noisiest strand'].map((h) => (
+              <th key={h} className="border-b border-line py-2 pr-4 font-normal">
                 {h}
               </th>
             ))}
+            <td className="border-b border-line" />
           </tr>
         </thead>
         <tbody>

@@ -27,7 +27,7 @@ export function Report({ run }: { run: number }) {
       </Row>
       {r.retries > 0 && (
         <Row name="Tried again">
-          <span className="fig">{count(r.retries)}</span> times
+          <span className="fig">{count(r.retries)}</span> {r.retries === 1 ? 'time' : 'times'}
         </Row>
       )}
       {r.slowest.length > 0 && (

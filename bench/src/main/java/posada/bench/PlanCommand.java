@@ -21,6 +21,7 @@ import posada.core.image.FrameImage;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.plan.Estimate;
+import posada.core.plan.Fit;
 import posada.core.plan.FrameRange;
 import posada.core.plan.Freshness;
 import posada.core.scene.Animation;
@@ -216,6 +217,90 @@ final class PlanCommand {
       blocked += top.occluded(shadow) ? 1 : 0;
     }
     return blocked;
+  }
+
+  @Command(description = "A run of the server against the same frames by the command line.")
+  int overhead(
+      @Option(names = "--frames", defaultValue = "200") int frames,
+      @Option(names = "--width", defaultValue = "160") int width,
+      @Option(names = "--samples", defaultValue = "16") int samples,
+      @Option(names = "--rounds", defaultValue = "3") int rounds)
+      throws Exception {
+    Path scene = Files.createTempFile("overhead", ".glb");
+    Files.write(scene, DemoScenes.all("larkspur-pass").get(0).file());
+    new Overhead(scene, "valley-wide", frames, width, samples).measure(rounds);
+    return 0;
+  }
+
+  @Command(description = "Noise and time of strands whose samples were fitted into a time.")
+  int fit(
+      @Option(names = "--width", defaultValue = "320") int width,
+      @Option(names = "--samples", defaultValue = "32") int samples,
+      @Option(names = "--every", defaultValue = "16") int every,
+      @Option(names = "--share", defaultValue = "0.8") double share)
+      throws Exception {
+    Map<String, RenderScene> ready = new HashMap<>();
+    for (String name : List.of("larkspur-pass", "ticket-hall")) {
+      ready.put(name, new RenderScene(DemoScenes.load(DemoScenes.all(name).get(0)), workers));
+    }
+    Path out = Files.createTempDirectory("plan");
+    Path scratch = Files.createTempDirectory("trial");
+    int height = width * 9 / 16;
+    List<Strand> strands = new ArrayList<>();
+    List<Fit.Strand> takes = new ArrayList<>();
+    double today = 0;
+    for (Strand d : day(samples)) {
+      Strand s = d.with(d.frames().replaceFirst("x.*", "x" + every));
+      FrameJob job = job(s, ready.get(s.scene()), out, width, height);
+      List<Integer> frames = FrameRange.parse(s.frames()).frames();
+      if (strands.isEmpty()) {
+        // The first pictures of a process are slow.
+        job.render(frames.get(0), List.of(frames.get(0)), true, Stop.NEVER, (x, r) -> {});
+      }
+      List<Estimate.Trial> found = new ArrayList<>();
+      for (int f : Estimate.tried(frames, 4)) {
+        found.add(job.tryOut(f, scratch, Stop.NEVER));
+      }
+      Estimate.BySamples t =
+          Estimate.bySamples(frames, (long) width * height, samples, found, List.of());
+      takes.add(new Fit.Strand(t.fixed(), t.perSample(), t.noise(), RenderSettings.MOST_SAMPLES));
+      today += takes.get(takes.size() - 1).seconds(samples);
+      strands.add(s);
+    }
+    int[] fitted = Fit.samples(takes, share * today);
+    double said = 0, took = 0, worst = 0, mostSaid = 0, mostReal = 0;
+    for (int i = 0; i < fitted.length; i++) {
+      int n = fitted[i];
+      Strand s = strands.get(i).with(q -> q.with(n, 0));
+      FrameJob job = job(s, ready.get(s.scene()), out, width, height);
+      double noise = 0;
+      List<Integer> frames = FrameRange.parse(s.frames()).frames();
+      long start = System.nanoTime();
+      for (int f : frames) {
+        noise += job.render(f, List.of(f), true, Stop.NEVER, (x, r) -> {}).report().noise();
+      }
+      took += (System.nanoTime() - start) / 1e9;
+      noise /= frames.size();
+      double promised = takes.get(i).noise(n);
+      said += takes.get(i).seconds(n);
+      worst = Math.max(worst, Math.abs(promised / noise - 1));
+      mostSaid = Math.max(mostSaid, promised);
+      mostReal = Math.max(mostReal, noise);
+      System.out.printf(
+          "%-24s %d samples: noise %.2f %%, promised %.2f %%%n",
+          s.key(), n, 100 * noise, 100 * promised);
+    }
+    System.out.printf(
+        "noisiest %.2f %%, promised %.2f %% (%+.1f %%), each within %.1f %%; %.1f s, promised %.1f"
+            + " (%+.1f %%)%n",
+        100 * mostReal,
+        100 * mostSaid,
+        100 * (mostSaid / mostReal - 1),
+        100 * worst,
+        took,
+        said,
+        100 * (said / took - 1));
+    return 0;
   }
 
   @Command(description = "What strands take against what trials of some of their frames say.")

@@ -50,7 +50,7 @@ class WholeBatchTest {
       try (ServerProcess again = new ServerProcess(home, port)) {
         // The page finds the server by itself.
         button(page, "Resume all").click();
-        assertThat(page.getByLabel("Report")).containsText("copied", patiently());
+        assertThat(page.getByLabel("Report")).containsText("were fresh", patiently());
         bringUpToDate(page);
         again.stop();
       }

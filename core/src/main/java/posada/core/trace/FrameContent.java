@@ -11,6 +11,7 @@ import posada.core.geometry.Affine;
 import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
 import posada.core.motion.Values;
+import posada.core.scene.AlphaMode;
 import posada.core.scene.Animation;
 import posada.core.scene.Camera;
 import posada.core.scene.Digest;
@@ -340,7 +341,10 @@ public final class FrameContent {
       Material m = scene.materials().get(p.material());
       // What keys change is another one in each frame, and not worth keeping.
       boolean same = m == rest.materials().get(p.material());
-      materials.add(same ? known.of(m, o -> material(scene, m)) : material(scene, m));
+      materials.add(
+          roles.plain(i)
+              ? plainly(scene, m)
+              : same ? known.of(m, o -> material(scene, m)) : material(scene, m));
       // Window panes are looked for like lights.
       glows |= m.emits() || m.transmits() && !m.encloses();
     }
@@ -395,6 +399,25 @@ public final class FrameContent {
   }
 
   private String material(Scene scene, Material m) {
+    return withTextures(scene, m);
+  }
+
+  /** What is left of a material under a plain one: its cut-outs and its glow. */
+  private String plainly(Scene scene, Material m) {
+    boolean cut = m.alphaMode() != AlphaMode.OPAQUE;
+    boolean glows = !m.unlit() && m.emits();
+    return withTextures(
+        scene,
+        m.alphaMode(),
+        m.doubleSided(),
+        cut ? m.alphaCutoff() : 0,
+        cut ? m.baseColor()[3] : 1,
+        cut ? m.baseTexture() : null,
+        glows ? m.emission() : null,
+        glows ? m.emissionTexture() : null);
+  }
+
+  private String withTextures(Scene scene, Object... parts) {
     return Digest.with(
         o ->
             o instanceof TextureUse t
@@ -403,7 +426,7 @@ public final class FrameContent {
                     t.uvSet(),
                     t.placement())
                 : o,
-        m);
+        parts);
   }
 
   private String environment(Environment e, double seconds) {

@@ -273,6 +273,19 @@ class FrameContentTest {
             }));
     tests.add(
         DynamicTest.dynamicTest(
+            "a colour under clay",
+            () -> {
+              Consumer<Input> clay = i -> i.settings(s -> s.with(s.layer().of(Layer.Plain.CLAY)));
+              assertEquals(
+                  Set.of(), changed(clay, i -> i.scene.materials.set(1, TestScenes.diffuse(0.9))));
+              Consumer<Input> glow =
+                  i ->
+                      i.scene.materials.set(
+                          1, TestScenes.diffuse(0.9).changed().emission(1, 1, 1).build());
+              assertEquals(Set.of(Part.MATERIALS), changed(clay, glow));
+            }));
+    tests.add(
+        DynamicTest.dynamicTest(
             "a turn of the picture at another time",
             () ->
                 assertEquals(
