@@ -46,9 +46,11 @@ import posada.core.trace.RenderScene;
 import posada.core.trace.SceneLook;
 import posada.formats.batch.PlanDocument;
 import posada.formats.batch.PlanStrand;
+import posada.formats.files.Extra;
 import posada.formats.files.FileTrouble;
 import posada.formats.files.VersionFolders;
 import posada.formats.gltf.ImportException;
+import posada.formats.job.Finishing;
 import posada.formats.job.FrameJob;
 import posada.formats.job.JobCache;
 import posada.formats.job.StrandDocument;
@@ -349,7 +351,30 @@ final class Batch implements Closeable {
       }
     }
     listener.begins(s, todo.size(), all.size() - todo.size());
-    return todo.isEmpty() || new Strand(s, ledger, at, job, sum, listener).render(todo);
+    int failed = sum.failed;
+    if (!todo.isEmpty() && !new Strand(s, ledger, at, job, sum, listener).render(todo)) {
+      return false;
+    }
+    boolean whole = range == null && sum.failed == failed;
+    return !whole || finish(at, ledger, !todo.isEmpty());
+  }
+
+  /**
+   * Makes what is asked for beside the frames, if all of them are there.
+   *
+   * @param anew true to make what is there already, too
+   * @return false if it was stopped
+   */
+  private boolean finish(FramePlan.Place at, LedgerFile ledger, boolean anew) throws IOException {
+    Finishing finishing = new Finishing(at.document(), at.folder());
+    Map<Integer, LedgerRow> rows = ledger.slim();
+    for (Extra e : at.document().settings().delivery().extras()) {
+      boolean wanted = anew || !Files.exists(finishing.file(e));
+      if (wanted && !finishing.make(e, rows::get, workers, stop, x -> {})) {
+        return false;
+      }
+    }
+    return true;
   }
 
   private Path folder(StrandDocument d, int version) {
