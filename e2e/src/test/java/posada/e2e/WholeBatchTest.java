@@ -142,7 +142,7 @@ class WholeBatchTest {
     assertThat(page.getByText("r2").first()).isVisible();
     link(page, "Board").click();
     // Under clay the material is not seen.
-    assertThat(page.getByText("6 stale")).hasCount(2, new LocatorAssertions.HasCountOptions());
+    assertThat(page.getByRole(AriaRole.GRIDCELL).getByText("6 stale")).hasCount(2);
     page.getByLabel("front, layer main, on").click();
     assertThat(page.getByLabel("Why frames are not fresh")).containsText("1-6 material of slider");
     startAnyway(page, "Start 4 strands");
