@@ -76,7 +76,7 @@ function Entry({
 
 /** The way out of a finding, in one press. */
 function Mend({
-  finding: { remedy, shot },
+  finding: { remedy, rule },
   strand,
   all,
 }: {
@@ -91,6 +91,8 @@ function Mend({
   const tell = useTell();
   const { delivery, recipe } = strand.settings;
   const value = remedy?.value ?? '';
+  // A picture that was rejected comes out the same again.
+  const again = rule === 'CAMERA_NOT_PROOFED';
   const putShot = async (part: { frames: string } | { camera: string }) => {
     if (shotNow(strand.shot.id)) {
       await changeShot.mutateAsync({ id: strand.shot.id, part });
@@ -121,9 +123,9 @@ function Mend({
       () => change.recipe({ irradiance: { ...recipe.irradiance, use: false } }),
     ],
     PROOF: [
-      shot ? 'Render the proof again' : 'Go to the proofs',
+      again ? 'Render the proof again' : 'Go to the proofs',
       async () => {
-        if (shot) {
+        if (again) {
           const { id } = strand.shot;
           await proof.mutateAsync([{ shotId: id, layerId: strand.layer.id, frames: null }]);
         }

@@ -125,7 +125,7 @@ function StrandRow({
         >
           {v.shot.name} <span className="font-normal text-t2">layer {v.layer.name}</span>
         </button>
-        <span className="flex items-baseline gap-1.5 text-t2">
+        <span className="flex items-center gap-1.5 text-t2">
           <Mark verdict={verdict} /> {OUTCOMES[outcome]}
         </span>
         <span className="ml-auto flex gap-4 text-t2">
