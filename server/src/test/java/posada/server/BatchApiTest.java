@@ -270,4 +270,46 @@ class BatchApiTest extends ServerCase {
     assertEquals(200, send("POST", "/api/productions/1/undo", "").status());
     send("DELETE", "/api/shots/" + shot.get("id").asLong(), "");
   }
+
+  @Test
+  void aFrameThatComesOutOtherwiseIsSuspect() throws Exception {
+    ObjectNode shot = small("compared", 2);
+    assertEquals(200, change(shot.put("frames", "1-4")).status());
+    JsonNode run = after(path(render(shot)), "RUNNING");
+    Path all = Path.of(run.get("folder").asString()).resolve("all");
+    Files.copy(
+        all.resolve("compared_main_all.0001.exr"),
+        all.resolve("compared_main_all.0003.exr"),
+        java.nio.file.StandardCopyOption.REPLACE_EXISTING);
+    Answer begun = send("POST", "/api/ledger/check", "{\"productionId\":1}");
+    assertEquals(4, begun.json().get("total").asInt(), String.valueOf(begun.json()));
+    long end = System.nanoTime() + 60_000_000_000L;
+    while (!of(get("/api/ledger?production=1"), shot).get("states").asString().equals("FFUF")) {
+      assertTrue(System.nanoTime() < end, get("/api/ledger?production=1").toString());
+      Thread.sleep(50);
+    }
+    send("DELETE", "/api/shots/" + shot.get("id").asLong(), "");
+  }
+
+  @Test
+  void layersAreMadeFromTheSceneOrderedAndTakenBack() throws Exception {
+    ObjectNode shot = small("apart", 2);
+    String planned = "{\"revisionId\":%d,\"way\":\"%s\"}";
+    long revision = shot.get("revisionId").asLong();
+    refused(
+        400,
+        "Every object of this scene moves",
+        send("POST", "/api/layers/planned", planned.formatted(revision, "MOVING_AND_STILL")));
+    Answer made = send("POST", "/api/layers/planned", planned.formatted(revision, "CLAY"));
+    assertEquals("clay", made.json().get(0).get("name").asString());
+    long clay = made.json().get(0).get("id").asLong();
+    String ids = "[" + clay + "," + layer() + "]";
+    assertEquals(200, send("PUT", "/api/layers/order?production=1", ids).status());
+    assertEquals("clay", get("/api/layers?production=1").get(0).get("name").asString());
+    assertEquals(200, send("POST", "/api/productions/1/undo", "").status());
+    assertEquals("main", get("/api/layers?production=1").get(0).get("name").asString());
+    assertEquals(200, send("POST", "/api/productions/1/undo", "").status());
+    assertEquals(1, get("/api/layers?production=1").size());
+    send("DELETE", "/api/shots/" + shot.get("id").asLong(), "");
+  }
 }
