@@ -1,23 +1,17 @@
-import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import {
   cameraPicture,
-  type NewLayers,
   type RunStrand,
   type StrandEstimate,
   type StrandLedger,
 } from '../api/client';
 import {
-  useAddLayer,
-  useChangeStrands,
   useEstimates,
   useFrames,
   useLedger,
   useOrderLayers,
   useOrderShots,
-  usePlanLayers,
-  useProduction,
   useRevisions,
 } from '../api/queries';
 import type { Layer, StrandView } from '../api/strands';
@@ -27,12 +21,12 @@ import { isOpen } from '../shell/batch';
 import { isKnown, roughly, sumOf } from '../shell/estimate';
 import { bytes, count, framesText } from '../shell/format';
 import { columnsOf, countsOf, countsText, toRender } from '../shell/ledger';
-import { useNotices, useTell } from '../shell/Notices';
-import { useUndo } from '../shell/undo';
-import { useCurrentRevision } from '../shell/current';
+import { useTell } from '../shell/Notices';
+import { AddLayers } from './AddLayers';
 import { AddShots } from './AddShots';
 import { CheckFresh } from './CheckFresh';
 import { PlanFile } from './PlanFile';
+import { Box, Several, useSwitch, type Switch } from './Switch';
 import { Skyline } from '../timeline/Skyline';
 
 const COLUMN = 'w-[168px] min-w-[168px]';
@@ -77,47 +71,6 @@ function Sums({ frames, seconds, bytes: disk }: ReturnType<typeof sumsOf>) {
 }
 
 const keyOf = (v: StrandView) => `${v.shot.id}-${v.layer.id}`;
-
-/** Switches strands; while the pointer is held down, all that it comes over. */
-function useSwitch() {
-  const { mutateAsync } = useChangeStrands();
-  const tell = useTell();
-  const painting = useRef<boolean>(undefined);
-  return useMemo(() => {
-    const put = (some: StrandView[], on: boolean) => {
-      const changed = some.filter((v) => v.strand.on !== on).map((v) => ({ ...v.strand, on }));
-      if (changed.length) {
-        mutateAsync(changed).catch((e: Error) => tell(e.message, { bad: true }));
-      }
-    };
-    return {
-      put,
-      /** What a cell's tick does with the pointer. */
-      paint: (v: StrandView) => ({
-        onPointerDown: () => {
-          painting.current = !v.strand.on;
-          put([v], !v.strand.on);
-          window.addEventListener('pointerup', () => (painting.current = undefined), {
-            once: true,
-          });
-        },
-        // Without a pointer, as screen readers press it.
-        onClick: (e: { detail: number }) => {
-          if (e.detail === 0) {
-            put([v], !v.strand.on);
-          }
-        },
-        onPointerEnter: (e: { buttons: number }) => {
-          if (e.buttons === 1 && painting.current !== undefined) {
-            put([v], painting.current);
-          }
-        },
-      }),
-    };
-  }, [mutateAsync, tell]);
-}
-
-type Switch = ReturnType<typeof useSwitch>;
 
 /** The same in another order; undefined if there is no place to go to. */
 function moved(ids: number[], at: number, by: number): number[] | undefined {
@@ -252,7 +205,7 @@ export function BoardTable({
               />
             ))}
             <th className="border-b border-line py-3 pl-2 text-left align-bottom font-normal">
-              <AddLayer like={current?.layer ?? layers[0]} />
+              <AddLayers like={current?.layer ?? layers[0]} />
             </th>
           </tr>
         </thead>
@@ -334,19 +287,6 @@ function Gap({ height }: { height: number }) {
   return height > 0 ? <tr aria-hidden="true" style={{ height }} /> : null;
 }
 
-/** Switches many strands at once. */
-function Several({ name, some, toggle }: { name: string; some: StrandView[]; toggle: Switch }) {
-  const on = some.length > 0 && some.every((v) => v.strand.on);
-  const mixed = !on && some.some((v) => v.strand.on);
-  return (
-    <Box
-      name={`Switch ${name} ${on ? 'off' : 'on'}`}
-      state={on ? true : mixed ? 'mixed' : false}
-      onClick={() => toggle.put(some, !on)}
-    />
-  );
-}
-
 function Arrow({
   name,
   turn = 0,
@@ -368,40 +308,6 @@ function Arrow({
       <svg width="8" height="5" aria-hidden="true" style={{ rotate: `${turn}deg` }}>
         <path d="M0 0h8L4 5z" fill="currentColor" />
       </svg>
-    </button>
-  );
-}
-
-function Box({
-  name,
-  state,
-  ...handlers
-}: {
-  name: string;
-  state: boolean | 'mixed';
-  onClick?: (e: React.MouseEvent) => void;
-  onPointerDown?: () => void;
-  onPointerEnter?: (e: React.PointerEvent) => void;
-}) {
-  return (
-    <button
-      role="checkbox"
-      aria-checked={state}
-      aria-label={name}
-      title={name}
-      tabIndex={-1}
-      className="relative inline-grid h-6 w-6 shrink-0 place-items-center align-middle"
-      {...handlers}
-    >
-      <span
-        className={`grid h-3.5 w-3.5 place-items-center rounded-[2px] border ${state ? 'border-t1' : 'border-t3'}`}
-      >
-        {state === 'mixed' ? (
-          <i className="h-0.5 w-2 bg-t1" />
-        ) : (
-          state && <i className="h-2 w-2 bg-t1" />
-        )}
-      </span>
     </button>
   );
 }
@@ -446,79 +352,6 @@ function LayerHead({
         )}
       </span>
     </th>
-  );
-}
-
-/** Ways of making layers. */
-const WAYS: [NewLayers['way'], string, string][] = [
-  ['MOVING_AND_STILL', 'Moving and still apart', 'the still one is rendered once'],
-  ['GROUPS', 'Each top-level group', 'cut out of the others'],
-  ['CLAY', 'Clay for approval', 'the beauty alone, quickly'],
-];
-
-function AddLayer({ like }: { like: Layer | undefined }) {
-  const production = useProduction().data;
-  const revision = useCurrentRevision();
-  const add = useAddLayer();
-  const plan = usePlanLayers();
-  const undo = useUndo();
-  const { tell } = useNotices();
-  if (!production || !like) {
-    return null;
-  }
-  const failed = { onError: (e: Error) => tell(e.message, { bad: true }) };
-  const item =
-    'flex w-full justify-between gap-6 px-3 py-1 text-left whitespace-nowrap data-focus:bg-up2';
-  return (
-    <Menu>
-      <MenuButton
-        disabled={add.isPending || plan.isPending}
-        className="min-h-6 rounded-sm px-1.5 whitespace-nowrap text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
-      >
-        Add layers
-      </MenuButton>
-      <MenuItems
-        anchor={{ to: 'bottom start', gap: 4, padding: 8 }}
-        className="z-20 rounded-sm border border-t3 bg-up py-1 focus:outline-none"
-      >
-        <MenuItem>
-          <button
-            className={item}
-            onClick={() =>
-              add.mutate({ productionId: production.id, name: like.name, copyOf: like.id }, failed)
-            }
-          >
-            <span>A copy of {like.name}</span>
-          </button>
-        </MenuItem>
-        {revision &&
-          WAYS.map(([way, name, hint]) => (
-            <MenuItem key={way}>
-              <button
-                className={item}
-                onClick={() =>
-                  plan.mutate(
-                    { revisionId: revision.id, way },
-                    {
-                      ...failed,
-                      onSuccess: (made) =>
-                        tell(
-                          made.length === 1
-                            ? `Layer ${made[0]!.name} is made; switch its strands on.`
-                            : `${made.length} layers are made; switch their strands on.`,
-                          { action: { label: 'Undo', run: () => undo('undo') } },
-                        ),
-                    },
-                  )
-                }
-              >
-                <span>{name}</span>
-                <span className="text-t3">{hint}</span>
-              </button>
-            </MenuItem>
-          ))}
-      </MenuItems>
-    </Menu>
   );
 }
 

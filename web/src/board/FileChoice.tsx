@@ -30,9 +30,17 @@ const PRIMARIES: Option<Delivery['color']['primaries']>[] = [
 ];
 
 type Alpha = 'kept' | 'filled' | 'out';
-const ALPHAS: Option<Alpha>[] = [
+const BLACK = [0, 0, 0];
+
+/** A plan may fill with another colour, which stays until something else is chosen. */
+const alphas = ({ fill }: Delivery): Option<Alpha>[] => [
   { value: 'kept', label: 'kept' },
-  { value: 'filled', label: 'filled with black', hint: 'in files to look at' },
+  {
+    value: 'filled',
+    label:
+      !fill || fill.every((v) => v === 0) ? 'filled with black' : `filled with ${fill.join(' ')}`,
+    hint: 'in files to look at',
+  },
   { value: 'out', label: 'left out' },
 ];
 
@@ -160,9 +168,9 @@ export function FileChoice({
         <Choice
           label="Alpha"
           value={alphaOf(delivery)}
-          options={ALPHAS}
+          options={alphas(delivery)}
           onChange={(v) =>
-            void put({ alpha: v !== 'out', fill: v === 'filled' ? [0, 0, 0] : null })
+            void put({ alpha: v !== 'out', fill: v === 'filled' ? (delivery.fill ?? BLACK) : null })
           }
         />
       </Row>

@@ -232,6 +232,29 @@ final class PlanCommand {
     return 0;
   }
 
+  private Map<String, RenderScene> ready() throws Exception {
+    Map<String, RenderScene> ready = new HashMap<>();
+    for (String name : List.of("larkspur-pass", "ticket-hall")) {
+      ready.put(name, new RenderScene(DemoScenes.load(DemoScenes.all(name).get(0)), workers));
+    }
+    return ready;
+  }
+
+  /** The first pictures of a process are slow. */
+  private static void warm(FrameJob job, int frame) throws IOException, ImportException {
+    job.render(frame, List.of(frame), true, Stop.NEVER, (x, r) -> {});
+  }
+
+  private static List<Estimate.Trial> tried(
+      FrameJob job, List<Integer> frames, int most, Path scratch)
+      throws IOException, ImportException {
+    List<Estimate.Trial> found = new ArrayList<>();
+    for (int f : Estimate.tried(frames, most)) {
+      found.add(job.trials().tryOut(f, scratch, Stop.NEVER));
+    }
+    return found;
+  }
+
   @Command(description = "Noise and time of strands whose samples were fitted into a time.")
   int fit(
       @Option(names = "--width", defaultValue = "320") int width,
@@ -239,10 +262,7 @@ final class PlanCommand {
       @Option(names = "--every", defaultValue = "16") int every,
       @Option(names = "--share", defaultValue = "0.8") double share)
       throws Exception {
-    Map<String, RenderScene> ready = new HashMap<>();
-    for (String name : List.of("larkspur-pass", "ticket-hall")) {
-      ready.put(name, new RenderScene(DemoScenes.load(DemoScenes.all(name).get(0)), workers));
-    }
+    Map<String, RenderScene> ready = ready();
     Path out = Files.createTempDirectory("plan");
     Path scratch = Files.createTempDirectory("trial");
     int height = width * 9 / 16;
@@ -254,13 +274,9 @@ final class PlanCommand {
       FrameJob job = job(s, ready.get(s.scene()), out, width, height);
       List<Integer> frames = FrameRange.parse(s.frames()).frames();
       if (strands.isEmpty()) {
-        // The first pictures of a process are slow.
-        job.render(frames.get(0), List.of(frames.get(0)), true, Stop.NEVER, (x, r) -> {});
+        warm(job, frames.get(0));
       }
-      List<Estimate.Trial> found = new ArrayList<>();
-      for (int f : Estimate.tried(frames, 4)) {
-        found.add(job.tryOut(f, scratch, Stop.NEVER));
-      }
+      List<Estimate.Trial> found = tried(job, frames, 4, scratch);
       Estimate.BySamples t =
           Estimate.bySamples(frames, (long) width * height, samples, found, List.of());
       takes.add(new Fit.Strand(t.fixed(), t.perSample(), t.noise(), RenderSettings.MOST_SAMPLES));
@@ -310,11 +326,7 @@ final class PlanCommand {
       @Option(names = "--every", defaultValue = "8") int every,
       @Option(names = "--trials", defaultValue = "4") int trials)
       throws Exception {
-    Map<String, RenderScene> ready = new HashMap<>();
-    for (String name : List.of("larkspur-pass", "ticket-hall")) {
-      Scene scene = DemoScenes.load(DemoScenes.all(name).get(0));
-      ready.put(name, new RenderScene(scene, workers));
-    }
+    Map<String, RenderScene> ready = ready();
     Path out = Files.createTempDirectory("plan");
     Path scratch = Files.createTempDirectory("trial");
     int height = width * 9 / 16;
@@ -326,14 +338,10 @@ final class PlanCommand {
       FrameJob job = job(s, ready.get(s.scene()), out, width, height);
       List<Integer> frames = FrameRange.parse(s.frames()).frames();
       if (strands == 0) {
-        // The first pictures of a process are slow.
-        job.render(frames.get(0), List.of(frames.get(0)), true, Stop.NEVER, (x, r) -> {});
+        warm(job, frames.get(0));
       }
       long start = System.nanoTime();
-      List<Estimate.Trial> found = new ArrayList<>();
-      for (int f : Estimate.tried(frames, trials)) {
-        found.add(job.tryOut(f, scratch, Stop.NEVER));
-      }
+      List<Estimate.Trial> found = tried(job, frames, trials, scratch);
       tried += (System.nanoTime() - start) / 1e9;
       Estimate.Result e =
           Estimate.of(frames, frames, (long) width * height, samples, found, List.of());

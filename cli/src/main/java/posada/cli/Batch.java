@@ -577,7 +577,7 @@ final class Batch implements Closeable {
         left.written().isEmpty() ? List.of() : Estimate.tried(now.frames(), TRIALS);
     for (int f : tried) {
       // The first picture of a process is slow.
-      Estimate.Trial t = warm ? job.tryOut(f, scratch, stop) : warmed(job, f, scratch);
+      Estimate.Trial t = warm ? job.trials().tryOut(f, scratch, stop) : warmed(job, f, scratch);
       if (t == null) {
         return null;
       }
@@ -590,9 +590,9 @@ final class Batch implements Closeable {
       throws IOException, ImportException {
     warm = true;
     for (int k = 0; k < WARMING; k++) {
-      job.tryOut(frame, scratch, stop);
+      job.trials().tryOut(frame, scratch, stop);
     }
-    return job.tryOut(frame, scratch, stop);
+    return job.trials().tryOut(frame, scratch, stop);
   }
 
   /** What is in a folder, the deepest first. */

@@ -76,7 +76,7 @@ public final class Estimate {
    * seem less noisy than they are. Found to hold within 15 % from 9 to 129 samples in the demo
    * scenes (docs/performance.md).
    *
-   * @param one noise of one sample if all that is rare were seen, above 0
+   * @param one noise of one sample if all that is rare were seen; 0 for a picture without noise
    * @param bend 0 .. 2
    */
   public record NoiseFall(double one, double bend) {
@@ -86,7 +86,13 @@ public final class Estimate {
     public static NoiseFall through(int few, double noiseOfFew, int more, double noiseOfMore) {
       double a = Math.sqrt(few), b = Math.sqrt(more);
       double x = noiseOfFew * a, y = noiseOfMore * b;
-      double bend = Math.max(0, Math.min(MOST_BEND, (y - x) / (y / a - x / b)));
+      if (!(y > 0)) {
+        return new NoiseFall(0, 0);
+      }
+      if (x >= y) {
+        return new NoiseFall(y, 0);
+      }
+      double bend = Math.min(MOST_BEND, (y - x) / (y / a - x / b));
       return new NoiseFall(y / (1 - bend / b), bend);
     }
 
@@ -97,8 +103,11 @@ public final class Estimate {
       return one * (1 - bend / root) / root;
     }
 
-    /** Returns the samples, not rounded, that bring the noise down to a level. */
+    /** Returns the samples, not rounded, that bring the noise down to a level above 0. */
     public double samples(double level) {
+      if (one == 0) {
+        return 0;
+      }
       // of(n) = level, solved for 1 / sqrt(n).
       double x =
           bend < 1e-9
@@ -179,7 +188,7 @@ public final class Estimate {
             .mapToDouble(Finished::noise)
             .average()
             .orElse(Double.NaN);
-    NoiseFall known = really > 0 ? noise.times(really / noise.of(samples)) : noise;
+    NoiseFall known = really > 0 && noise.one > 0 ? noise.times(really / noise.of(samples)) : noise;
     return new BySamples(fixed, (whole - fixed) / samples, known);
   }
 

@@ -89,7 +89,7 @@ public record SceneLook(
         View view =
             stage.view(
                 scene.scene().cameraNode(scene.camera(camera)), WIDTH, HEIGHT, settings.lens());
-        Looker looker = new Looker(stage, view);
+        Looker looker = new Looker(stage, view, settings.bounces().transparency());
         if (looker.sees()) {
           seen = true;
         } else {
@@ -144,13 +144,15 @@ public record SceneLook(
     private final Stage stage;
     private final View view;
     private final InstanceBvh top;
+    private final int transparency;
     private final Ray ray = new Ray();
     private final SurfacePoint point = new SurfacePoint();
     private final View.Place place = new View.Place();
 
-    private Looker(Stage stage, View view) {
+    private Looker(Stage stage, View view, int transparency) {
       this.stage = stage;
       this.view = view;
+      this.transparency = transparency;
       top = stage.top().copy();
     }
 
@@ -167,10 +169,29 @@ public record SceneLook(
       for (int y = 0; y < HEIGHT; y++) {
         for (int x = 0; x < WIDTH; x++) {
           view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, place, ray);
-          if (meets() && point.instance.cameraSees) {
+          if (seesObject()) {
             return true;
           }
         }
+      }
+      return false;
+    }
+
+    /**
+     * Follows the ray through what the camera does not see to the first surface that is at least
+     * half solid: what cuts a hole or catches shadows is no object to be seen.
+     */
+    private boolean seesObject() {
+      for (int k = 0; k <= transparency; k++) {
+        float end = ray.tMax;
+        if (!meets()) {
+          return false;
+        }
+        float distance = ray.tMax;
+        if (point.alpha >= 0.5f && point.instance.cameraSees) {
+          return !point.instance.holdout && !point.instance.catcher;
+        }
+        point.leave(ray, ray.dx, ray.dy, ray.dz, end - distance);
       }
       return false;
     }

@@ -76,6 +76,14 @@ class FitTest {
     assertEquals(0.311, f.of(17), 1e-9);
     assertEquals(40, f.samples(f.of(40)), 1e-6);
     assertEquals(0, NoiseFall.through(4, 0.5, 16, 0.2).bend());
+    assertEquals(new NoiseFall(0, 0), NoiseFall.through(5, 0, 9, 0));
+  }
+
+  @Test
+  void whatHasNoNoiseTakesNoTimeFromOthers() {
+    List<Strand> all = List.of(new Strand(0, 1, root(0), MOST), new Strand(0, 1, root(1), MOST));
+    assertArrayEquals(new int[] {1, 99}, Fit.samples(all, 100));
+    assertArrayEquals(new int[] {1}, Fit.samples(all.subList(0, 1), 100));
   }
 
   @Test

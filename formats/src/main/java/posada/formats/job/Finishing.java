@@ -62,6 +62,11 @@ public final class Finishing {
 
   /** Returns where something lies. */
   public Path file(Extra e) {
+    return file(document, folder, e);
+  }
+
+  /** Returns where something of a strand lies. */
+  public static Path file(StrandDocument document, Path folder, Extra e) {
     String end = e == Extra.CONTACT_SHEET ? "_sheet" : "";
     String name =
         NamePattern.safe(document.shot())

@@ -51,9 +51,8 @@ class PathController {
     try {
       new NamePattern(a.delivery.pattern()).check(frames.size());
       FrameFiles files = FrameJob.files(d, folder);
-      Finishing finishing = new Finishing(d, folder);
       List<Path> last = new ArrayList<>(files.paths(frames.last()));
-      a.delivery.extras().forEach(e -> last.add(finishing.file(e)));
+      a.delivery.extras().forEach(e -> last.add(Finishing.file(d, folder, e)));
       return new Paths(
           folder.toString(), below(folder, files.paths(frames.first())), below(folder, last), null);
     } catch (IllegalArgumentException e) {

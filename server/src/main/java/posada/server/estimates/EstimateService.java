@@ -115,7 +115,7 @@ public class EstimateService implements StrandFacts {
 
   /** Returns whether a strand can be tried out, whenever that may be. */
   boolean isHopeless(Known k) {
-    return hopeless.contains(k.document.kind() + k.document.frames());
+    return hopeless.contains(k.key);
   }
 
   private StrandEstimate told(Known k) {
@@ -130,11 +130,13 @@ public class EstimateService implements StrandFacts {
   /**
    * What is known of a strand.
    *
+   * @param key of what is found out about it
    * @param sources see {@link Remaining#sources}; empty while that is not known
    */
   record Known(
       Ready strand,
       StrandDocument document,
+      String key,
       Standings now,
       Map<Integer, Integer> sources,
       List<Trial> trials) {
@@ -169,12 +171,13 @@ public class EstimateService implements StrandFacts {
     for (int i = 0; i < some.size(); i++) {
       StrandDocument d = documents.get(i);
       Standings now = ledger.standings(some.get(i));
-      Map<Integer, Integer> same = sources.getIfPresent(d.kind() + d.frames());
+      String key = bases.get(i) + d.frames();
+      Map<Integer, Integer> same = sources.getIfPresent(key);
       List<Trial> own =
           all.getOrDefault(bases.get(i), List.of()).stream()
               .filter(t -> Collections.binarySearch(now.frames(), t.frame()) >= 0)
               .toList();
-      known.add(new Known(some.get(i), d, now, same == null ? Map.of() : same, own));
+      known.add(new Known(some.get(i), d, key, now, same == null ? Map.of() : same, own));
     }
     return known;
   }
@@ -205,13 +208,12 @@ public class EstimateService implements StrandFacts {
   }
 
   private StrandEstimate estimate(Known k) {
-    String prints = k.document.kind() + k.document.frames();
     Remaining left = k.left();
     List<Integer> tried = k.trials.stream().map(Trial::frame).toList();
-    boolean compared = sources.getIfPresent(prints) != null;
+    boolean compared = sources.getIfPresent(k.key) != null;
     boolean pending =
         !left.written().isEmpty()
-            && !hopeless.contains(prints)
+            && !hopeless.contains(k.key)
             && (!compared || !tried.containsAll(Estimate.tried(k.now.frames(), TRIALS)));
     Estimate.Result e = left.estimate(k.document, k.trials);
     return new StrandEstimate(
@@ -267,7 +269,8 @@ public class EstimateService implements StrandFacts {
       }
       for (int f : wanted(d)) {
         pool.awaitRest(() -> closed);
-        Trial t = closed || there.contains(f) ? null : job.tryOut(f, scratch, () -> closed);
+        Trial t =
+            closed || there.contains(f) ? null : job.trials().tryOut(f, scratch, () -> closed);
         if (t != null) {
           trials.put(basis, t);
         }

@@ -23,6 +23,7 @@ import posada.formats.batch.WhatIf;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
+import posada.formats.job.Trials;
 import posada.formats.ledger.Remaining;
 import posada.server.app.EventHub;
 import posada.server.app.Stale;
@@ -172,9 +173,9 @@ class WhatIfService {
     double larger = after.bytesPerPixel() * pixels / (before.bytesPerPixel() * k.pixels());
     Figure baked = new Figure(bake, bake * (1 - BAKE_OFF), bake * (1 + BAKE_OFF));
     Figure seconds = Estimate.sum(List.of(whole.seconds().times(slower), baked));
-    double noisier = after.noise().of(samples) / before.noise().of(k.samples());
-    return new Takes(
-        new Estimate.Result(seconds, whole.bytes().times(larger)), noise(k) * noisier, null);
+    double was = before.noise().of(k.samples());
+    double noise = after.noise().of(samples) * (was > 0 ? noise(k) / was : 1);
+    return new Takes(new Estimate.Result(seconds, whole.bytes().times(larger)), noise, null);
   }
 
   private Tried tried(WhatIf w, Known k, StrandDocument d, int frame) {
@@ -197,10 +198,10 @@ class WhatIfService {
       try {
         FrameJob job = ledger.job(d, scratch);
         if (baked) {
-          FrameJob.BakedTrial t = job.tryBaked(frame, scratch, estimates::isClosed);
+          Trials.BakedTrial t = job.trials().tryBaked(frame, scratch, estimates::isClosed);
           return t == null ? stopped() : new Tried(t.seconds(), t.trial(), null);
         }
-        Trial t = job.tryOut(frame, scratch, estimates::isClosed);
+        Trial t = job.trials().tryOut(frame, scratch, estimates::isClosed);
         return t == null ? stopped() : new Tried(0, t, null);
       } finally {
         DataFolder.remove(scratch);

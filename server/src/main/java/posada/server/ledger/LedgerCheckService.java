@@ -137,7 +137,8 @@ class LedgerCheckService {
               "it came out otherwise when it was rendered again");
         }
         done++;
-        events.publish(new LedgerCheck(production, done, sample.size(), true, different, null));
+        events.publish(
+            new LedgerCheck(production, done, sample.size(), true, List.copyOf(different), null));
       }
     } catch (ImportException | IOException | RuntimeException | OutOfMemoryError e) {
       LOG.warn("fresh frames cannot be compared", e);

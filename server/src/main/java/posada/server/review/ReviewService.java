@@ -81,9 +81,9 @@ class ReviewService {
       throw new NotFoundException("Run " + run.shot() + " v" + run.number() + " has no files yet.");
     }
     FrameFiles written = FrameJob.files(run.settings(), base);
-    Finishing finishing = new Finishing(run.settings(), base);
     Stream<Path> extras =
-        run.settings().settings().delivery().extras().stream().map(finishing::file);
+        run.settings().settings().delivery().extras().stream()
+            .map(e -> Finishing.file(run.settings(), base, e));
     Stream<Path> frames =
         FrameRange.parse(run.frames()).frames().stream().flatMap(f -> written.paths(f).stream());
     List<Path> files = Stream.concat(extras, frames).filter(Files::exists).sorted().toList();

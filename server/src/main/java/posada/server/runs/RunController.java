@@ -20,11 +20,14 @@ import posada.server.productions.ProductionService;
 @RestController
 class RunController {
   private final RunService runs;
+  private final RunReports reports;
   private final BatchChecks checks;
   private final ProductionService productions;
 
-  RunController(RunService runs, BatchChecks checks, ProductionService productions) {
+  RunController(
+      RunService runs, RunReports reports, BatchChecks checks, ProductionService productions) {
     this.runs = runs;
+    this.reports = reports;
     this.checks = checks;
     this.productions = productions;
   }
@@ -37,14 +40,14 @@ class RunController {
 
   @GetMapping("/api/runs/{id}/report")
   RunReport report(@PathVariable long id) {
-    return runs.report(id);
+    return reports.report(id);
   }
 
   /** What has become of each frame of a run, as a table. */
   @GetMapping(path = "/api/runs/{id}/report.csv", produces = "text/csv")
   ResponseEntity<String> table(@PathVariable long id) throws IOException {
     StringBuilder out = new StringBuilder();
-    runs.report(id, out);
+    reports.report(id, out);
     return ResponseEntity.ok()
         .header(
             HttpHeaders.CONTENT_DISPOSITION,

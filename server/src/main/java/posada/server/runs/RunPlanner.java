@@ -83,9 +83,8 @@ class RunPlanner {
     if (s.kind() == Run.Kind.PROOF || !s.frames().equals(d.frames())) {
       return Set.of();
     }
-    Finishing finishing = new Finishing(d, at.folder());
     Set<Extra> wanted = new TreeSet<>(d.settings().delivery().extras());
-    wanted.removeIf(e -> !anything && Files.exists(finishing.file(e)));
+    wanted.removeIf(e -> !anything && Files.exists(Finishing.file(d, at.folder(), e)));
     return wanted;
   }
 

@@ -350,7 +350,7 @@ class RunRepository {
         r.getToFinish(),
         once.stream()
             .filter(t -> t.getKind().equals(Task.Kind.FINISH.name()))
-            .map(t -> finish(t, new Finishing(s, Path.of(r.getFolder()))))
+            .map(t -> finish(t, s, Path.of(r.getFolder())))
             .toList(),
         once.stream()
             .filter(t -> t.getKind().equals(Task.Kind.BAKE.name()))
@@ -358,14 +358,14 @@ class RunRepository {
             .toList());
   }
 
-  private static Finish finish(TaskRecord r, Finishing of) {
+  private static Finish finish(TaskRecord r, StrandDocument s, Path folder) {
     Extra extra = Extra.valueOf(r.getExtra());
     return new Finish(
         extra,
         FrameState.valueOf(r.getState()),
         r.getAttempts(),
         r.getSeconds(),
-        of.file(extra).toString(),
+        Finishing.file(s, folder, extra).toString(),
         r.getFailure());
   }
 

@@ -1,21 +1,12 @@
 package posada.server.runs;
 
 import java.io.IOException;
-import java.io.UncheckedIOException;
 import java.nio.file.Path;
-import java.time.Duration;
-import java.time.Instant;
-import java.util.Comparator;
 import java.util.List;
-import java.util.Locale;
-import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
-import java.util.function.ToIntFunction;
 import java.util.stream.Collectors;
-import org.apache.commons.csv.CSVFormat;
-import org.apache.commons.csv.CSVPrinter;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
@@ -47,9 +38,6 @@ public class RunService implements StrandFacts {
 
   /** A task that failed, or during which the process died, this often is set aside. */
   private static final int MOST_ATTEMPTS = 3;
-
-  /** Frames of a report. */
-  private static final int SLOWEST = 5;
 
   /** Letters of a failure that there is room for. */
   private static final int LONGEST_FAILURE = 1900;
@@ -106,69 +94,6 @@ public class RunService implements StrandFacts {
     return tasks.frames(id, all.subList(0, Math.min(all.size(), s.planned())));
   }
 
-  /** Returns what has become of a run. */
-  RunReport report(long run) {
-    List<RunStrand> all = of(run);
-    Run r = runs.run(run).orElseThrow();
-    boolean over = all.stream().noneMatch(s -> s.state().open());
-    Instant end =
-        all.stream()
-            .map(RunStrand::endedAt)
-            .filter(Objects::nonNull)
-            .max(Comparator.naturalOrder())
-            .orElse(null);
-    return new RunReport(
-        run,
-        r.number(),
-        over && end != null ? Duration.between(r.startedAt(), end).toMillis() / 1e3 : null,
-        all.stream()
-            .filter(s -> s.secondsPerFrame() != null)
-            .mapToDouble(s -> s.secondsPerFrame() * s.rendered())
-            .sum(),
-        sum(all, RunStrand::total),
-        sum(all, RunStrand::rendered),
-        sum(all, RunStrand::saved),
-        sum(all, RunStrand::copied),
-        sum(all, RunStrand::failed),
-        sum(all, RunStrand::skipped),
-        tasks.retries(run),
-        r.warnings(),
-        tasks.slowest(run, SLOWEST));
-  }
-
-  private static int sum(List<RunStrand> all, ToIntFunction<RunStrand> part) {
-    return all.stream().mapToInt(part).sum();
-  }
-
-  /** Writes what has become of each frame of a run as CSV (RFC 4180). */
-  void report(long run, Appendable out) throws IOException {
-    List<RunStrand> all = of(run);
-    try (CSVPrinter csv = new CSVPrinter(out, CSVFormat.RFC4180)) {
-      csv.printRecord(
-          "shot", "layer", "version", "frame", "state", "seconds", "attempts", "source", "failure");
-      for (RunStrand s : all) {
-        tasks.each(
-            s.id(),
-            l -> {
-              try {
-                csv.printRecord(
-                    s.shot(),
-                    s.layer(),
-                    s.number(),
-                    l.frame(),
-                    l.state().name().toLowerCase(Locale.ROOT),
-                    l.seconds(),
-                    l.attempts(),
-                    l.source(),
-                    l.failure());
-              } catch (IOException e) {
-                throw new UncheckedIOException(e);
-              }
-            });
-      }
-    }
-  }
-
   /** Starts the render of the first layer of a shot that is on. */
   RunStrand start(long shotId) {
     return start(Run.Kind.BATCH, List.of(chosen(shotId, null, null)), false, null).get(0);
@@ -188,8 +113,8 @@ public class RunService implements StrandFacts {
     }
     FrameRange all = FrameRange.parse(s.shot().frames());
     FrameRange some = FrameRange.parse(frames);
-    List<Integer> beyond =
-        some.frames().stream().filter(f -> !all.frames().contains(f)).limit(1).toList();
+    Set<Integer> there = Set.copyOf(all.frames());
+    List<Integer> beyond = some.frames().stream().filter(f -> !there.contains(f)).limit(1).toList();
     if (!beyond.isEmpty()) {
       throw new IllegalArgumentException(
           "Frame "

@@ -177,11 +177,26 @@ class FrameWorker {
             ? Map.of()
             : ledger.rows(s.shotId(), s.layerId()).slim();
     Finishing finishing = new Finishing(s.settings(), Path.of(s.folder()));
-    boolean made = finishing.make(task.extra(), rows::get, pool.workers(), stop(s), once(s, task));
-    if (made) {
+    if (made(finishing, s, task, rows)) {
       keep(() -> runs.made(task, (pool.batchTime() - start) / 1e9));
     } else {
       keep(() -> runs.stopped(task, stopping));
+    }
+  }
+
+  /** Makes something of the frames; on a full disk it is begun again when there is room. */
+  private boolean made(Finishing finishing, RunStrand s, Task task, Map<Integer, LedgerRow> rows)
+      throws IOException {
+    Stop stop = stop(s);
+    while (true) {
+      try {
+        return storage.await(0, stop::asked)
+            && finishing.make(task.extra(), rows::get, pool.workers(), stop, once(s, task));
+      } catch (IOException e) {
+        if (storage.hasRoom(0)) {
+          throw e;
+        }
+      }
     }
   }
 
