@@ -83,6 +83,9 @@ function windowName(): string {
   return name;
 }
 
+/** How this window is called where another one is told of its changes. */
+export const windowMark = () => windowName().slice(0, 4).toUpperCase();
+
 /** Asks the server; a refusal is a Problem. */
 export const api = createClient<paths>({ baseUrl: location.origin, fetch: (r) => fetch(r) });
 

@@ -5,6 +5,7 @@ import { strandView, useStrandParts, type StrandView } from '../api/strands';
 import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { useCurrentShot } from '../shell/current';
+import { count } from '../shell/format';
 import { AddShots } from './AddShots';
 import { BoardTable } from './BoardTable';
 import { Checks } from './Checks';
@@ -61,7 +62,7 @@ function Views({ on }: { on: number }) {
   const approved = proofs.filter((p) => p.outcome === 'APPROVED').length;
   const all = [
     { to: undefined, name: 'Table', more: '' },
-    { to: 'proofs', name: 'Proofs', more: on > 0 ? `${approved} of ${on}` : '' },
+    { to: 'proofs', name: 'Proofs', more: on > 0 ? `${count(approved)} of ${count(on)}` : '' },
     { to: 'whatif', name: 'What if', more: '' },
   ] as const;
   return (

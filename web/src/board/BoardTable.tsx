@@ -1,5 +1,14 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { memo, useCallback, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import {
+  memo,
+  useCallback,
+  useEffect,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type ReactNode,
+} from 'react';
 import {
   cameraPicture,
   type RunStrand,
@@ -29,10 +38,14 @@ import { PlanFile } from './PlanFile';
 import { Box, Several, useSwitch, type Switch } from './Switch';
 import { Skyline } from '../timeline/Skyline';
 
-const COLUMN = 'w-[168px] min-w-[168px]';
+/** Width of a column, pixels. */
+const COLUMN = 168;
 
 /** Height of a row, pixels. */
 const ROW = 97;
+
+/** Width of what stands before the columns, pixels. */
+const HEAD = 208;
 
 /** How strands stand, by their keys. */
 type Ledgers = Map<string, StrandLedger>;
@@ -61,11 +74,20 @@ function sumsOf(some: StrandView[], estimates: Estimates, ledgers: Ledgers) {
 
 function Sums({ frames, seconds, bytes: disk }: ReturnType<typeof sumsOf>) {
   return (
-    <span className="fig">
-      {frames === 0
-        ? 'all fresh'
-        : `${count(frames)} to render${seconds === undefined ? '' : ` · ${roughly(seconds)}`}`}
-      {disk > 0 && ` · ${bytes(disk)}`}
+    <span className="fig [&>*]:whitespace-nowrap">
+      <span>{frames === 0 ? 'all fresh' : `${count(frames)} to render`}</span>
+      {frames > 0 && seconds !== undefined && (
+        <>
+          {' '}
+          · <span>{roughly(seconds)}</span>
+        </>
+      )}
+      {disk > 0 && (
+        <>
+          {' '}
+          · <span>{bytes(disk)}</span>
+        </>
+      )}
     </span>
   );
 }
@@ -172,6 +194,7 @@ export function BoardTable({
   };
   const all = rows.flat();
   const on = all.filter((v) => v.strand.on);
+  const columns = useColumns(layers, scroll, current);
   return (
     <section ref={setScroll} aria-label="Board" className="min-h-0 overflow-auto bg-well px-5 pb-4">
       <table
@@ -179,31 +202,38 @@ export function BoardTable({
         role="grid"
         aria-label="Strands"
         aria-rowcount={rows.length + 1}
+        aria-colcount={layers.length + 2}
         className="border-separate border-spacing-0"
         onKeyDown={keys}
       >
         <thead className="sticky top-0 z-10 bg-well">
           <tr>
-            <th className="w-52 min-w-52 border-b border-line py-3 pr-3 text-left align-bottom font-normal">
+            <th
+              aria-colindex={1}
+              className="sticky left-0 w-52 min-w-52 border-b border-line bg-well py-3 pr-3 text-left align-bottom font-normal"
+            >
               <Several name="all strands" some={all} toggle={toggle} />
               <span className="fig ml-2 text-t2">
-                {on.length} of {all.length} on
+                {count(on.length)} of {count(all.length)} on
               </span>
               <span className="block pl-8 text-xs text-t2">
                 {on.length > 0 && <Sums {...sumsOf(on, estimates, ledgers)} />}
               </span>
             </th>
-            {layers.map((l, i) => (
-              <LayerHead
-                key={l.id}
-                move={(by) => orderLayers(i, by)}
-                layer={l}
-                some={all.filter((v) => v.layer.id === l.id)}
-                estimates={estimates}
-                ledgers={ledgers}
-                toggle={toggle}
-              />
-            ))}
+            <Across columns={columns}>
+              {(at) => (
+                <LayerHead
+                  key={layers[at]!.id}
+                  at={at}
+                  move={(by) => orderLayers(at, by)}
+                  layer={layers[at]!}
+                  some={all.filter((v) => v.layer.id === layers[at]!.id)}
+                  estimates={estimates}
+                  ledgers={ledgers}
+                  toggle={toggle}
+                />
+              )}
+            </Across>
             <th className="border-b border-line py-3 pl-2 text-left align-bottom font-normal">
               <AddLayers like={current?.layer ?? layers[0]} />
             </th>
@@ -213,6 +243,7 @@ export function BoardTable({
           <Rows
             rows={rows}
             scroll={scroll}
+            columns={columns}
             order={order}
             runs={open}
             estimates={estimates}
@@ -230,7 +261,67 @@ export function BoardTable({
   );
 }
 
+/** The columns that are in sight, by their places from 0, and what is out of sight beside them, pixels. */
+type Columns = { shown: number[]; before: number; after: number };
+
+/** The columns that are in sight, and one more at each side. */
+function useColumns(
+  layers: Layer[],
+  scroll: HTMLElement | null,
+  current: StrandView | undefined,
+): Columns {
+  // What it returns is used here alone, and anew at each turn.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    horizontal: true,
+    count: layers.length,
+    getScrollElement: () => scroll,
+    estimateSize: () => COLUMN,
+    scrollPaddingStart: HEAD,
+    overscan: 1,
+  });
+  const at = layers.findIndex((l) => l.id === current?.layer.id);
+  useEffect(() => {
+    if (at >= 0) {
+      virtual.scrollToIndex(at, { align: 'auto' });
+    }
+    // As with rows: only what is chosen moves the table.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [at, scroll]);
+  const some = virtual.getVirtualItems();
+  const from = some[0]?.index ?? 0;
+  const to = some.at(-1)?.index ?? -1;
+  return useMemo(
+    () => ({
+      shown: Array.from({ length: to - from + 1 }, (_, i) => from + i),
+      before: from * COLUMN,
+      after: (layers.length - 1 - to) * COLUMN,
+    }),
+    [from, to, layers.length],
+  );
+}
+
+/** What stands in the columns that are in sight, between stands-in for the others. */
+function Across({
+  columns: { shown, before, after },
+  children,
+}: {
+  columns: Columns;
+  children: (at: number) => ReactNode;
+}) {
+  const gap = (width: number) =>
+    width > 0 && <td aria-hidden="true" className="p-0" style={{ minWidth: width }} />;
+  return (
+    <>
+      {gap(before)}
+      {shown.map(children)}
+      {gap(after)}
+    </>
+  );
+}
+
 type Rest = {
+  columns: Columns;
   /** Takes the shot of a row up or down. */
   order: (at: number, by: number) => void;
   runs: Open;
@@ -313,6 +404,7 @@ function Arrow({
 }
 
 function LayerHead({
+  at,
   move,
   layer,
   some,
@@ -320,6 +412,8 @@ function LayerHead({
   ledgers,
   toggle,
 }: {
+  /** Its place among the layers, from 0. */
+  at: number;
   /** Takes the layer left or right. */
   move: (by: number) => void;
   layer: Layer;
@@ -333,7 +427,9 @@ function LayerHead({
   return (
     <th
       scope="col"
-      className={`group ${COLUMN} border-b border-line py-3 pr-2 text-left align-bottom font-normal`}
+      aria-colindex={at + 2}
+      className="group border-b border-line py-3 pr-2 text-left align-bottom font-normal"
+      style={{ minWidth: COLUMN, maxWidth: COLUMN }}
     >
       <span className="flex items-center">
         <Several name={`layer ${layer.name}`} some={some} toggle={toggle} />
@@ -359,6 +455,7 @@ function LayerHead({
 const ShotRow = memo(function ShotRow({
   at,
   strands,
+  columns,
   order,
   runs,
   estimates,
@@ -379,7 +476,11 @@ const ShotRow = memo(function ShotRow({
   const sums = sumsOf(on, estimates, ledgers);
   return (
     <tr className="group" style={{ height: ROW }} aria-rowindex={at + 2}>
-      <th scope="row" className="border-b border-line py-2.5 pr-3 text-left align-top font-normal">
+      <th
+        scope="row"
+        aria-colindex={1}
+        className="sticky left-0 z-[1] border-b border-line bg-well py-2.5 pr-3 text-left align-top font-normal"
+      >
         <span className="flex gap-2">
           <Several name={`shot ${shot.name}`} some={strands} toggle={toggle} />
           <span className="block h-[45px] w-20 shrink-0 overflow-hidden rounded-[2px] bg-bg">
@@ -403,19 +504,25 @@ const ShotRow = memo(function ShotRow({
           </span>
         </span>
       </th>
-      {strands.map((v) => (
-        <Cell
-          key={v.layer.id}
-          strand={v}
-          runs={runs}
-          ledger={ledgers.get(keyOf(v))}
-          estimate={estimates.get(keyOf(v))}
-          count={asked}
-          current={v === current}
-          toggle={toggle}
-          choose={choose}
-        />
-      ))}
+      <Across columns={columns}>
+        {(at) => {
+          const v = strands[at]!;
+          return (
+            <Cell
+              key={v.layer.id}
+              at={at}
+              strand={v}
+              runs={runs}
+              ledger={ledgers.get(keyOf(v))}
+              estimate={estimates.get(keyOf(v))}
+              count={asked}
+              current={v === current}
+              toggle={toggle}
+              choose={choose}
+            />
+          );
+        }}
+      </Across>
       <td className="fig border-b border-line py-2.5 pl-2 align-top whitespace-nowrap text-t2">
         {on.length > 0 && <Sums {...sums} />}
       </td>
@@ -425,6 +532,7 @@ const ShotRow = memo(function ShotRow({
 
 /** A strand: whether it is on, how its frames stand and what is still to be rendered of it. */
 function Cell({
+  at,
   strand,
   runs,
   ledger,
@@ -434,6 +542,8 @@ function Cell({
   toggle,
   choose,
 }: {
+  /** Its place among the layers, from 0. */
+  at: number;
   strand: StrandView;
   runs: Open;
   ledger: StrandLedger | undefined;
@@ -450,7 +560,11 @@ function Cell({
   const counts = ledger && countsOf([ledger]);
   const left = counts ? toRender(counts) : asked;
   return (
-    <td role="gridcell" className="border-b border-line py-2 pr-2 align-top">
+    <td
+      role="gridcell"
+      aria-colindex={at + 2}
+      className="border-b border-line py-2 pr-1.5 pl-0.5 align-top"
+    >
       <div
         className={`relative h-[78px] rounded-[3px] ${current ? 'outline-2 outline-mark' : 'outline-1'} ${on ? `bg-up ${current ? '' : 'outline-line'}` : `outline-dashed ${current ? '' : 'outline-line'}`} outline`}
       >

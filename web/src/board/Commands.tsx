@@ -13,7 +13,7 @@ import { useStarting } from '../shell/useStarting';
 /** What notices about a strand are about unless it is a single field. */
 export const STRAND = 'strand';
 
-export const strandsText = (n: number) => (n === 1 ? '1 strand' : `${n} strands`);
+export const strandsText = (n: number) => (n === 1 ? '1 strand' : `${count(n)} strands`);
 
 function toRenderText(all: StrandLedger[]): string {
   const n = toRender(countsOf(all));
@@ -26,7 +26,7 @@ function takes(all: StrandEstimate[], free: number | undefined): string | false 
   const pending = left.filter((e) => !isKnown(e) && e.pending).length;
   const known = left.filter(isKnown);
   if (pending > 0) {
-    return `trying frames out: ${left.length - pending} of ${left.length} strands`;
+    return `trying frames out: ${count(left.length - pending)} of ${strandsText(left.length)}`;
   }
   if (known.length === 0) {
     return false;
@@ -41,6 +41,7 @@ function takes(all: StrandEstimate[], free: number | undefined): string | false 
 export function Commands({ strand, rows }: { strand: StrandView; rows: StrandView[][] }) {
   const { ask, pending, dialog } = useStarting(STRAND);
   const [comb, setComb] = useState(false);
+  const [only, setOnly] = useState('');
   const ledger = useLedger().data;
   const estimates = useEstimates().data;
   const free = useHealth()?.freeBytes;
@@ -75,18 +76,31 @@ export function Commands({ strand, rows }: { strand: StrandView; rows: StrandVie
       >
         Start {strandsText(on.length)}
       </Button>
-      <Button
-        disabled={pending}
-        onClick={() =>
+      <form
+        className="flex w-full gap-2.5"
+        onSubmit={(e) => {
+          e.preventDefault();
           ask(
-            [{ shotId: shot.id, layerId: layer.id, frames: null }],
+            [{ shotId: shot.id, layerId: layer.id, frames: only.trim() || null }],
             (f) => f.shot === shot.name && (!f.layer || f.layer === layer.name),
             comb,
-          )
-        }
+          );
+        }}
       >
-        Start this one
-      </Button>
+        <Button type="submit" disabled={pending}>
+          Start this one
+        </Button>
+        <input
+          aria-label="Frames of this one"
+          title="Which frames of this strand to render, as 1-48 or 10,20,30; empty for all"
+          placeholder="all frames"
+          spellCheck={false}
+          autoComplete="off"
+          value={only}
+          onChange={(e) => setOnly(e.target.value)}
+          className="fig min-w-0 flex-1 border-b border-line bg-transparent py-1 placeholder:text-t3 focus:border-mark"
+        />
+      </form>
       {dialog}
     </>
   );

@@ -175,6 +175,7 @@ export function FileChoice({
         />
       </Row>
       <Names owner={owner} strand={strand} put={put} />
+      <Padding pattern={delivery.pattern} put={put} />
       <Row name="Then make" note="when all frames are there">
         <Several
           label="Made of the frames"
@@ -188,6 +189,35 @@ export function FileChoice({
         />
       </Row>
     </>
+  );
+}
+
+const FRAME = /\{frame(?::(\d+))?\}/;
+
+/** How many digits frame numbers have in names. */
+function Padding({ pattern, put }: { pattern: string; put: Put<Partial<Delivery>> }) {
+  const found = FRAME.exec(pattern);
+  if (!found) {
+    return null;
+  }
+  const digits = Number(found[1] ?? 1);
+  return (
+    <Row name="Padding">
+      <Choice
+        label="Padding"
+        value={digits}
+        options={[...new Set([1, 3, 4, 5, 6, digits])]
+          .sort((a, b) => a - b)
+          .map((n) => ({
+            value: n,
+            label: n === 1 ? 'none' : `${n} digits`,
+            hint: '7'.padStart(n, '0'),
+          }))}
+        onChange={(n) =>
+          void put({ pattern: pattern.replace(FRAME, n === 1 ? '{frame}' : `{frame:${n}}`) })
+        }
+      />
+    </Row>
   );
 }
 

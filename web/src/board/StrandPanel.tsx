@@ -73,7 +73,7 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
           estimate &&
           estimate.frames > 0 &&
           (isKnown(estimate)
-            ? `${takesText(estimate.seconds)}, ${duration(estimate.seconds.value / estimate.rendered)} a frame, ${bytes(estimate.bytes.value)}; from ${estimateFrom(estimate)}`
+            ? `${takesText(estimate.seconds)}, ${duration(estimate.seconds.value / estimate.rendered)} a frame${estimate.rendered < estimate.frames ? ` (${estimate.rendered} to render, the others are the same)` : ''}, ${bytes(estimate.bytes.value)}; from ${estimateFrom(estimate)}`
             : estimate.pending
               ? 'frames are being tried out'
               : 'what it takes is not known: no frame could be tried out')

@@ -1,3 +1,5 @@
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useState } from 'react';
 import { framePicture, type FrameLine, type RunStrand } from '../api/client';
 import { useRunFrames, useProgress, useRunStrands } from '../api/queries';
 import { useGo } from '../shell/address';
@@ -114,35 +116,59 @@ function StrandOfRun({ run, current }: { run: RunStrand; current: RunStrand }) {
   );
 }
 
-/** The skyline of each strand of a run, if there are several. */
+/** Height of a strand among the skylines, pixels. */
+const STRAND = 30;
+
+/** The skyline of each strand of a run, if there are several; those in sight, and a few more. */
 function Skylines({ all, current }: { all: RunStrand[]; current: RunStrand }) {
   const choose = useChooseRun();
+  const [scroll, setScroll] = useState<HTMLElement | null>(null);
+  // What it returns is used here alone, and anew at each turn.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: all.length,
+    getScrollElement: () => scroll,
+    estimateSize: () => STRAND,
+    overscan: 3,
+  });
+  const at = all.findIndex((r) => r.id === current.id);
+  useEffect(() => {
+    virtual.scrollToIndex(at, { align: 'auto' });
+    // The strand that is chosen comes into sight, and nothing else moves the list.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [at, scroll]);
   return (
-    <ul
-      aria-label="Strands of the run"
-      className="mb-3 max-h-44 shrink-0 overflow-auto border-b border-line pb-2"
-    >
-      {all.map((r) => (
-        <li key={r.id} className="[contain-intrinsic-size:auto_30px] [content-visibility:auto]">
-          <button
-            className={`grid w-full grid-cols-[11rem_1fr_5rem] items-center gap-3 py-1 text-left ${r.id === current.id ? 'font-semibold' : 'text-t2'}`}
-            aria-current={r.id === current.id}
-            onClick={() => choose(r)}
-          >
-            <span className="truncate">
-              {r.id === current.id && (
-                <i className="mr-2 inline-block h-2 w-2 rounded-full bg-mark" />
-              )}
-              {r.shot} <span className="font-normal text-t2">{r.layer}</span>
-            </span>
-            <StrandSkyline run={r} />
-            <span className="fig text-right font-normal">
-              {r.fresh} of {r.total}
-            </span>
-          </button>
-        </li>
-      ))}
-    </ul>
+    <div ref={setScroll} className="mb-3 max-h-44 shrink-0 overflow-auto border-b border-line pb-2">
+      <ul
+        aria-label="Strands of the run"
+        className="relative"
+        style={{ height: virtual.getTotalSize() }}
+      >
+        {virtual.getVirtualItems().map(({ index, start }) => {
+          const r = all[index]!;
+          return (
+            <li key={r.id} className="absolute inset-x-0" style={{ top: start, height: STRAND }}>
+              <button
+                className={`grid h-full w-full grid-cols-[11rem_1fr_5rem] items-center gap-3 text-left ${r.id === current.id ? 'font-semibold' : 'text-t2'}`}
+                aria-current={r.id === current.id}
+                onClick={() => choose(r)}
+              >
+                <span className="truncate">
+                  {r.id === current.id && (
+                    <i className="mr-2 inline-block h-2 w-2 rounded-full bg-mark" />
+                  )}
+                  {r.shot} <span className="font-normal text-t2">{r.layer}</span>
+                </span>
+                <StrandSkyline run={r} />
+                <span className="fig text-right font-normal">
+                  {r.fresh} of {r.total}
+                </span>
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+    </div>
   );
 }
 

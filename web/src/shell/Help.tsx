@@ -1,3 +1,4 @@
+import { windowMark } from '../api/client';
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 
 const KEYS: [string, string][] = [
@@ -31,6 +32,10 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
               </div>
             ))}
           </dl>
+          <p className="mt-3 text-t2">
+            Other windows are told of changes in this one as those of window{' '}
+            <span className="fig">{windowMark()}</span>.
+          </p>
         </DialogPanel>
       </div>
     </Dialog>

@@ -6,7 +6,7 @@ import { useCurrentRevision, useCurrentRun, useCurrentShot } from '../shell/curr
 import { rateText, timecode } from '../shell/format';
 import { useKeys } from '../shell/keys';
 import { playhead, usePlayhead } from '../shell/playhead';
-import { CanvasView } from './canvas';
+import { CanvasView, type Sheet } from './canvas';
 import { currentName, frameAt, otherName, rulerStep } from './ruler';
 import { drawSkyline, palette, type Column } from './skyline';
 
@@ -22,10 +22,8 @@ function ends(shot: Shot): [number, number] {
   return n.length ? [Math.min(...n), Math.max(...n)] : [0, 0];
 }
 
-function draw(g: CanvasRenderingContext2D, m: Model, seconds: number): boolean {
+function draw({ g, width: w, height: h }: Sheet, m: Model, seconds: number): boolean {
   const c = palette();
-  const w = g.canvas.clientWidth;
-  const h = g.canvas.clientHeight;
   const unit = w / (m.last - m.first + 1);
   g.textBaseline = 'middle';
   g.font = '500 10.5px "Martian Mono Variable", monospace';
@@ -61,15 +59,21 @@ function draw(g: CanvasRenderingContext2D, m: Model, seconds: number): boolean {
   g.moveTo(0, h - RULER + 0.5);
   g.lineTo(w, h - RULER + 0.5);
   g.stroke();
-  ruler(g, m, unit, h, c.t3);
+  ruler(g, m, unit, w, h, c.t3);
   const x = (m.playhead - m.first + 0.5) * unit;
   g.fillStyle = c.mark;
   g.fillRect(Math.max(0, Math.min(w - 2, x - 1)), top - 3, 2, h - top - RULER + 6);
   return m.columns.some((k) => k.state === 'RENDERING');
 }
 
-function ruler(g: CanvasRenderingContext2D, m: Model, unit: number, h: number, colour: string) {
-  const w = g.canvas.clientWidth;
+function ruler(
+  g: CanvasRenderingContext2D,
+  m: Model,
+  unit: number,
+  w: number,
+  h: number,
+  colour: string,
+) {
   const step = rulerStep(m.last - m.first + 1, w);
   g.fillStyle = colour;
   g.font = '400 9px "Martian Mono Variable", monospace';

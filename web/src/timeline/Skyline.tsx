@@ -1,11 +1,11 @@
 import { useEffect, useRef } from 'react';
-import { CanvasView } from './canvas';
+import { CanvasView, type Sheet } from './canvas';
 import { drawSkyline, palette, type Column } from './skyline';
 
 type Model = { columns: Column[] };
 
-function draw(g: CanvasRenderingContext2D, { columns }: Model, seconds: number): boolean {
-  const box = { x: 0, y: 0, width: g.canvas.clientWidth, height: g.canvas.clientHeight };
+function draw({ g, width, height }: Sheet, { columns }: Model, seconds: number): boolean {
+  const box = { x: 0, y: 0, width, height };
   // Drawn by place in the list, so that a sequence with a step fills the width.
   const listed = columns.map((c, i) => ({ ...c, frame: i }));
   drawSkyline(g, listed, box, 0, Math.max(0, columns.length - 1), palette(), seconds * 12);

@@ -161,6 +161,16 @@ function hatch(
 
 /** Reads the theme's colours off the page. */
 export function palette(): Palette {
+  const theme = document.documentElement.dataset.theme ?? '';
+  const known = PALETTES.get(theme) ?? read();
+  PALETTES.set(theme, known);
+  return known;
+}
+
+/** By theme: each time they are read costs the page more than a skyline. */
+const PALETTES = new Map<string, Palette>();
+
+function read(): Palette {
   const style = getComputedStyle(document.documentElement);
   const names = ['t1', 't2', 't3', 'line', 'bg', 'mark', 'bad', 'up2'] as const;
   return Object.fromEntries(names.map((n) => [n, style.getPropertyValue(`--${n}`)])) as Palette;

@@ -6,6 +6,7 @@ import java.util.Arrays;
 import java.util.EnumSet;
 import java.util.List;
 import java.util.Locale;
+import java.util.Set;
 import java.util.function.IntFunction;
 import picocli.CommandLine.Command;
 import posada.core.image.FrameImage;
@@ -14,6 +15,7 @@ import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.scene.Camera;
 import posada.core.settings.Bounces;
+import posada.core.settings.Denoising;
 import posada.core.settings.Filter;
 import posada.core.settings.Lens;
 import posada.core.settings.Moment;
@@ -29,6 +31,10 @@ final class DefaultsCommand {
   private static final int WIDTH = 384;
   private static final int HEIGHT = 216;
   private static final int FAR = 32;
+
+  private static final Denoising PLAIN = new Denoising(false, 1);
+  private static final Denoising CLEAN = new Denoising(true, 1);
+  private static final Set<Pass> GUIDED = EnumSet.of(Pass.BEAUTY, Pass.GUIDES);
 
   private static final OperatingSystemMXBean CPU =
       ManagementFactory.getPlatformMXBean(OperatingSystemMXBean.class);
@@ -140,6 +146,22 @@ final class DefaultsCommand {
           for (double most : new double[] {0, 1, 2, 4, 6, 8, 10, 16, 32, 64}) {
             Taken t = v.take(s.with(s.bounces().clampedAt(most)).with(64, 1));
             v.print("%.0f | %.5f | %.2f %%", most, q.error(t.rgb()), 100 * t.clamped());
+          }
+        });
+  }
+
+  @Command(description = "Error and time of so many samples, plain and denoised.")
+  int recipes() throws Exception {
+    return each(
+        v -> {
+          RenderSettings s = RenderSettings.DEFAULT.with(PLAIN);
+          Quality q = v.reference(s, 512);
+          for (int n : new int[] {4, 8, 16, 32, 64, 128, 256}) {
+            Taken plain = v.take(s.with(n, 1));
+            Taken clean = v.take(s.with(n, 1).with(CLEAN).with(GUIDED));
+            v.print(
+                "%d | %.5f | %.1f s | %.5f | %.1f s",
+                n, q.error(plain.rgb()), plain.seconds(), q.error(clean.rgb()), clean.seconds());
           }
         });
   }

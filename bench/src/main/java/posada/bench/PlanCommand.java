@@ -279,7 +279,9 @@ final class PlanCommand {
       List<Estimate.Trial> found = tried(job, frames, 4, scratch);
       Estimate.BySamples t =
           Estimate.bySamples(frames, (long) width * height, samples, found, List.of());
-      takes.add(new Fit.Strand(t.fixed(), t.perSample(), t.noise(), RenderSettings.MOST_SAMPLES));
+      takes.add(
+          new Fit.Strand(
+              t.fixed(), t.perSample(), t.noise(), Fit.LEAST, RenderSettings.MOST_SAMPLES));
       today += takes.get(takes.size() - 1).seconds(samples);
       strands.add(s);
     }

@@ -105,8 +105,31 @@ class ShellTest {
     assertEquals(1, server.streams());
     page.keyboard().press("Control+z");
     assertThat(samples(other, 8)).isVisible();
+    theLaterWindowIsTold(page, other);
     other.close();
     assertThat(samples(page, 8)).isVisible();
+  }
+
+  /** What is typed in one window stays while another one changes it; then the lead decides. */
+  private static void theLaterWindowIsTold(Page page, Page other) {
+    Locator mine = page.getByLabel("Name of the layer");
+    Locator theirs = other.getByLabel("Name of the layer");
+    mine.fill("mine");
+    theirs.fill("theirs");
+    theirs.press("Enter");
+    Locator told = page.getByRole(AriaRole.STATUS);
+    assertThat(told).containsText("was changed to \"theirs\" in another window while you typed");
+    assertThat(mine).hasValue("mine");
+    mine.press("Enter");
+    assertThat(theirs).hasValue("mine");
+    assertThat(told).not().containsText("was changed");
+    mine.fill("more");
+    theirs.fill("main");
+    theirs.press("Enter");
+    assertThat(told).containsText("was changed to \"main\"");
+    mine.press("Escape");
+    assertThat(mine).hasValue("main");
+    assertThat(told).not().containsText("was changed");
   }
 
   private static void aRemovedShotComesBack(Page page) {

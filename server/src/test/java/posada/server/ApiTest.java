@@ -140,7 +140,10 @@ class ApiTest extends ServerCase {
   void oneOfTwoChangesAtOnceIsRefused() throws Exception {
     ObjectNode mine = shot("twice", "eye"), theirs = mine.deepCopy();
     assertEquals(200, change(theirs.put("width", 50)).status());
-    refused(409, "was changed or removed elsewhere", change(mine.put("width", 70)));
+    refused(
+        409,
+        "is not changed: something else has changed it meanwhile",
+        change(mine.put("width", 70)));
     assertEquals(50, shots().get(mine.get("id").asLong()).get("width").asInt());
     // And two shots of one name cannot be told apart in the files.
     ObjectNode other = shot("twice", "eye");

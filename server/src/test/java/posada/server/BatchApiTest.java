@@ -234,7 +234,7 @@ class BatchApiTest extends ServerCase {
     assertTrue(of(get("/api/strands?production=1"), shot).get("recipeId").isNull());
     refused(
         409,
-        "Even with one sample",
+        "Even with the fewest samples",
         send("POST", "/api/fit", asked.replaceFirst("seconds\":.*}", "seconds\":1e-9}")));
     assertEquals(200, send("DELETE", path, "").status());
   }

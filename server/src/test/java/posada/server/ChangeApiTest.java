@@ -93,7 +93,11 @@ class ChangeApiTest extends ServerCase {
     window = own;
     refused(
         409,
-        "Not undone: frames of shot eye-two; another window changed it since (frames of shot eye-two)",
+        "shot \"eye-two\" is not changed: window OTHE has changed frames of shot eye-two meanwhile",
+        change(mine.put("frames", "1-9")));
+    refused(
+        409,
+        "Not undone: frames of shot eye-two; window OTHE changed it since (frames of shot eye-two)",
         send("POST", UNDO, ""));
     assertEquals(theirs, shots(1));
     // The other window can take its own back.
@@ -139,7 +143,7 @@ class ChangeApiTest extends ServerCase {
     ObjectNode renamed =
         (ObjectNode) send("PUT", path, p.deepCopy().put("name", "Day Line").toString()).json();
     assertEquals("day-line", renamed.get("address").asString());
-    refused(409, "changed elsewhere", send("PUT", path, p.put("name", "Late").toString()));
+    refused(409, "is not changed", send("PUT", path, p.put("name", "Late").toString()));
     assertEquals(200, send("PUT", path, renamed.put("archived", true).toString()).status());
     assertTrue(production(id).get("archived").asBoolean());
     done("archiving production Day Line", send("POST", path + "/undo", ""));

@@ -13,6 +13,9 @@ import posada.core.plan.Estimate.NoiseFall;
 public final class Fit {
   private static final int HALVINGS = 200;
 
+  /** With fewer samples nobody can tell how noisy a picture is. */
+  public static final int LEAST = 8;
+
   private Fit() {}
 
   /**
@@ -21,9 +24,10 @@ public final class Fit {
    * @param fixed seconds that do not depend on the samples
    * @param perSample seconds for each sample of all its pixels and frames, above 0
    * @param fall of its noise
+   * @param least samples that it gets at any rate, from 1
    * @param most samples that it may get
    */
-  public record Strand(double fixed, double perSample, NoiseFall fall, int most) {
+  public record Strand(double fixed, double perSample, NoiseFall fall, int least, int most) {
     /** Returns the noise with so many samples. */
     public double noise(int samples) {
       return fall.of(samples);
@@ -36,7 +40,7 @@ public final class Fit {
 
     /** Samples, not rounded, that bring the noise down to a level. */
     private double samples(double level) {
-      return Math.max(1, Math.min(most, fall.samples(level)));
+      return Math.max(least, Math.min(most, fall.samples(level)));
     }
   }
 
@@ -44,7 +48,7 @@ public final class Fit {
    * Returns the samples of each strand.
    *
    * @param seconds that there are for all of them
-   * @return null if the time is not enough for one sample each
+   * @return null if the time is not enough for the least of each
    */
   public static int[] samples(List<Strand> all, double seconds) {
     if (seconds(all, Double.POSITIVE_INFINITY) > seconds) {

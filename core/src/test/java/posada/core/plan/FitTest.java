@@ -41,6 +41,7 @@ class FitTest {
                 random.nextDouble(100),
                 0.1 + random.nextDouble(5),
                 root(0.5 + random.nextDouble()),
+                1,
                 MOST));
       }
       double time = 5000 + random.nextDouble(50000);
@@ -62,8 +63,8 @@ class FitTest {
   void equalNoiseIsReachedWhereFewSamplesHideSome() {
     List<Strand> all =
         List.of(
-            new Strand(0, 1, new NoiseFall(1.7, 1.1), MOST),
-            new Strand(0, 3, new NoiseFall(0.25, 0.35), MOST));
+            new Strand(0, 1, new NoiseFall(1.7, 1.1), 1, MOST),
+            new Strand(0, 3, new NoiseFall(0.25, 0.35), 1, MOST));
     int[] samples = Fit.samples(all, 2000);
     double a = all.get(0).noise(samples[0]), b = all.get(1).noise(samples[1]);
     assertEquals(1, a / b, 0.01);
@@ -81,14 +82,16 @@ class FitTest {
 
   @Test
   void whatHasNoNoiseTakesNoTimeFromOthers() {
-    List<Strand> all = List.of(new Strand(0, 1, root(0), MOST), new Strand(0, 1, root(1), MOST));
+    List<Strand> all =
+        List.of(new Strand(0, 1, root(0), 1, MOST), new Strand(0, 1, root(1), 1, MOST));
     assertArrayEquals(new int[] {1, 99}, Fit.samples(all, 100));
     assertArrayEquals(new int[] {1}, Fit.samples(all.subList(0, 1), 100));
   }
 
   @Test
   void noOtherShareOfTheTimeIsCleaner() {
-    List<Strand> all = List.of(new Strand(0, 1, root(1), MOST), new Strand(0, 4, root(2), MOST));
+    List<Strand> all =
+        List.of(new Strand(0, 1, root(1), 1, MOST), new Strand(0, 4, root(2), 1, MOST));
     int[] best = Fit.samples(all, 17 * 64);
     assertArrayEquals(new int[] {64, 256}, best);
     double worst = Math.max(all.get(0).noise(64), all.get(1).noise(256));
@@ -101,9 +104,13 @@ class FitTest {
 
   @Test
   void whatOneMayNotUseGoesToTheOthers() {
-    List<Strand> all = List.of(new Strand(10, 1, root(1), 16), new Strand(10, 1, root(1), MOST));
+    List<Strand> all =
+        List.of(new Strand(10, 1, root(1), 1, 16), new Strand(10, 1, root(1), 1, MOST));
     assertArrayEquals(new int[] {16, 100}, Fit.samples(all, 136));
     assertArrayEquals(new int[] {1, 1}, Fit.samples(all, 22));
     assertNull(Fit.samples(all, 21.9));
+    // And what one gets at any rate is missing for the others.
+    Strand most = new Strand(0, 1, root(0), 8, MOST);
+    assertArrayEquals(new int[] {8, 92}, Fit.samples(List.of(most, all.get(1)), 110));
   }
 }

@@ -5,6 +5,7 @@ import java.time.Instant;
 import java.time.temporal.ChronoUnit;
 import java.util.HashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Objects;
 import java.util.Optional;
 import java.util.Set;
@@ -98,6 +99,32 @@ public class ChangeLog {
     events.publish(new Told(production, window, sentence));
   }
 
+  /**
+   * Returns why a change is refused: somebody else has changed the thing since it was read.
+   *
+   * @param what such as {@code recipe "medium"}
+   */
+  public ConflictException overtaken(String kind, long id, String what) {
+    String who =
+        changes
+            .newestElsewhere(kind, id, window())
+            .map(c -> mark(c.window()) + " has changed " + c.sentence())
+            .orElse("something else has changed it");
+    return new ConflictException(
+        "The "
+            + what
+            + " is not changed: "
+            + who
+            + " meanwhile. Look at it as it is, then change it again.");
+  }
+
+  /** Returns how a window is called in sentences; pages show the same four signs. */
+  private static String mark(String window) {
+    return window.equals(NOBODY)
+        ? "the server"
+        : "window " + window.substring(0, Math.min(4, window.length())).toUpperCase(Locale.ROOT);
+  }
+
   /** Forgets what nobody will undo any more. */
   @Scheduled(fixedRate = 1, timeUnit = TimeUnit.DAYS)
   void forgetOld() {
@@ -173,7 +200,7 @@ public class ChangeLog {
         String why =
             changes
                 .newestElsewhere(c.kind(), c.entityId(), window)
-                .map(o -> "another window changed it since (" + o.sentence() + ")")
+                .map(o -> mark(o.window()) + " changed it since (" + o.sentence() + ")")
                 .orElse("it has changed since");
         throw new ConflictException(
             "Not " + what + ": " + sentence(step) + "; " + why + ". Change it by hand.");

@@ -124,6 +124,9 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
   @Transactional
   public Definition<D> change(Definition<D> d) {
     Definition<D> before = find(d.id());
+    if (before.version() != d.version()) {
+      throw log.overtaken(kind, d.id(), kind + " \"" + before.name() + "\"");
+    }
     check(before.productionId(), d.document());
     repository.change(kind, named(d));
     Definition<D> now = find(d.id());

@@ -259,21 +259,21 @@ class WhatIfService {
       return new Fitting(List.of(), (int) pending, null);
     }
     List<BySamples> takes = known.stream().map(k -> bySamples(k, k.rendered())).toList();
-    List<Fit.Strand> strands =
-        takes.stream()
-            .map(
-                t ->
-                    new Fit.Strand(
-                        t.fixed(), t.perSample(), t.noise(), RenderSettings.MOST_SAMPLES))
-            .toList();
+    List<Fit.Strand> strands = new ArrayList<>();
+    for (int i = 0; i < takes.size(); i++) {
+      BySamples t = takes.get(i);
+      int least = Math.min(Fit.LEAST, known.get(i).samples());
+      strands.add(
+          new Fit.Strand(t.fixed(), t.perSample(), t.noise(), least, RenderSettings.MOST_SAMPLES));
+    }
     int[] samples = Fit.samples(strands, seconds);
     if (samples == null) {
-      double least = strands.stream().mapToDouble(s -> s.seconds(1)).sum();
+      double least = strands.stream().mapToDouble(s -> s.seconds(s.least())).sum();
       String why =
           String.format(
               java.util.Locale.ROOT,
-              "Even with one sample the batch takes %.0f min; leave strands out, or make frames"
-                  + " smaller.",
+              "Even with the fewest samples the batch takes %.0f min; leave strands out, or make"
+                  + " frames smaller.",
               Math.ceil(least / 60));
       return new Fitting(List.of(), 0, why);
     }

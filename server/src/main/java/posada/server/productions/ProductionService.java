@@ -98,6 +98,9 @@ public class ProductionService implements Changeable {
   @Transactional
   public Production change(Production p) {
     Production before = find(p.id());
+    if (before.version() != p.version()) {
+      throw log.overtaken(KIND, p.id(), "production \"" + before.name() + "\"");
+    }
     Production now = productions.change(p.with(p.version(), address(p.id(), p.name())));
     log.record(
         p.id(), KIND, p.id(), text(before), text(now), difference(before, now) + before.name());

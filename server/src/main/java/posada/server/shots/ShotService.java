@@ -139,6 +139,10 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
   /** Changes a shot; its camera must be there. */
   @Transactional
   public Shot change(Shot s) throws ImportException {
+    Shot before = find(s.id());
+    if (before.version() != s.version()) {
+      throw log.overtaken(KIND, s.id(), "shot \"" + before.name() + "\"");
+    }
     Revision r = revision(s.revisionId());
     checkCamera(r, s.camera());
     checkNamed(r.productionId(), s.recipeId(), s.deliveryId());
@@ -146,7 +150,6 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
       library.get(r, d).check(d.settings());
     }
     refuseShared(r.productionId(), s);
-    Shot before = find(s.id());
     Shot changed = shots.change(s);
     recorded(r.productionId(), before, changed);
     return changed;
