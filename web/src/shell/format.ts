@@ -43,13 +43,22 @@ export function metres(m: number): string {
   return m < 1000 ? `${digits(m, 3)} m` : `${digits(m / 1000, 2)} km`;
 }
 
-/** Returns the local time of day of a moment that many seconds from now. */
+const DAYS = 86_400;
+
+/** Returns the local time of a moment that many seconds from now, with its day unless it is today. */
 export function clockIn(seconds: number, now = Date.now()): string {
-  return new Date(now + seconds * 1000).toLocaleTimeString([], {
+  const then = new Date(now + seconds * 1000);
+  const time = then.toLocaleTimeString([], {
     hour: '2-digit',
     minute: '2-digit',
-    hour12: false,
+    hourCycle: 'h23',
   });
+  if (then.toDateString() === new Date(now).toDateString()) {
+    return time;
+  }
+  const day: Intl.DateTimeFormatOptions =
+    seconds < 6 * DAYS ? { weekday: 'short' } : { day: 'numeric', month: 'short' };
+  return `${then.toLocaleDateString('en-GB', day)} ${time}`;
 }
 
 /** What is made of the frames of a strand. */

@@ -196,6 +196,10 @@ final class Overhead {
           throw new IOException("not all frames were rendered: " + s);
         }
         Instant from = Instant.parse(s.get("startedAt").asString());
+        System.out.printf(
+            Locale.ROOT,
+            "frames themselves %.1f s%n",
+            frames * s.get("secondsPerFrame").asDouble());
         return Duration.between(from, Instant.parse(s.get("endedAt").asString())).toMillis() / 1e3;
       }
       if (!List.of("RUNNING").contains(s.get("state").asString())) {

@@ -60,10 +60,14 @@ public class RenderThreads {
     };
   }
 
+  /** Returns true while the batch is at work, also between one of its frames and the next. */
+  public boolean isAtWork() {
+    return batch.get() > 0 || System.nanoTime() - batchEnded < RESTS_AFTER;
+  }
+
   /** Waits until the batch rests, so that what nobody needs costs it nothing; or is stopped. */
   public void awaitRest(BooleanSupplier stop) {
-    while (!stop.getAsBoolean()
-        && (batch.get() > 0 || System.nanoTime() - batchEnded < RESTS_AFTER)) {
+    while (!stop.getAsBoolean() && isAtWork()) {
       LockSupport.parkNanos(10 * LOOK_AGAIN);
     }
   }

@@ -64,11 +64,16 @@ class SceneLooks {
     return found;
   }
 
+  /** Waits while the batch is at work; whether there is nothing more to look at. */
+  private boolean closedAtRest() {
+    pool.awaitRest(() -> closed);
+    return closed;
+  }
+
   private void look(String key, StrandDocument d) {
     try {
-      pool.awaitRest(() -> closed);
       SceneLook l =
-          closed
+          closedAtRest()
               ? null
               : SceneLook.of(
                   library.get(d.sceneSha256(), d.sceneFile(), d.settings()),
@@ -76,7 +81,7 @@ class SceneLooks {
                   d.moments(),
                   d.settings().settings(),
                   pool.workers(),
-                  () -> closed);
+                  this::closedAtRest);
       known.put(key, Optional.ofNullable(l));
     } catch (ImportException | RuntimeException | OutOfMemoryError e) {
       if (closed) {

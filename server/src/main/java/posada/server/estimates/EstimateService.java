@@ -260,17 +260,23 @@ public class EstimateService implements StrandFacts {
       FrameJob job = ledger.job(d, scratch);
       String prints = d.kind() + d.frames();
       if (sources.getIfPresent(prints) == null) {
-        pool.awaitRest(() -> closed);
         boolean many = FrameRange.parse(d.frames()).size() > MOST_COMPARED;
-        Map<Integer, Integer> same = many ? Map.of() : Remaining.sources(d, job, () -> closed);
+        Map<Integer, Integer> same =
+            many
+                ? Map.of()
+                : Remaining.sources(
+                    d,
+                    job,
+                    () -> {
+                      pool.awaitRest(() -> closed);
+                      return closed;
+                    });
         if (same != null) {
           sources.put(prints, same);
         }
       }
       for (int f : wanted(d)) {
-        pool.awaitRest(() -> closed);
-        Trial t =
-            closed || there.contains(f) ? null : job.trials().tryOut(f, scratch, () -> closed);
+        Trial t = there.contains(f) ? null : tryOut(job, f, scratch);
         if (t != null) {
           trials.put(basis, t);
         }
@@ -278,5 +284,15 @@ public class EstimateService implements StrandFacts {
     } finally {
       DataFolder.remove(scratch);
     }
+  }
+
+  /** Tries a frame out while the batch rests, which otherwise would have it seem slow. */
+  private Trial tryOut(FrameJob job, int frame, Path scratch) throws ImportException, IOException {
+    Trial t = null;
+    while (t == null && !closed) {
+      pool.awaitRest(() -> closed);
+      t = job.trials().tryOut(frame, scratch, () -> closed || pool.isAtWork());
+    }
+    return t;
   }
 }
