@@ -34,6 +34,12 @@ export type WhatIf = NonNullable<WhatIfLine['change']>;
 export type Fitting = components['schemas']['Fitting'];
 export type LedgerCheck = components['schemas']['LedgerCheck'];
 export type NewLayers = components['schemas']['NewLayers'];
+export type SceneObject = components['schemas']['SceneObject'];
+export type LayerRoles = components['schemas']['LayerRoles'];
+export type RuleChange = components['schemas']['RuleChange'];
+export type ObjectsSeen = components['schemas']['Objects'];
+export type PassPicture = components['schemas']['PassPicture'];
+export type PartOfPicture = components['schemas']['PartOfPicture'];
 export type Judging = components['schemas']['Judging'];
 export type Strand = components['schemas']['Strand'];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
@@ -178,7 +184,13 @@ export const livePicture = (
   frame: number,
   most: number,
   layer: number,
-) => urlOf('/api/shots/{id}/live', { path: { id }, query: { viewer, frame, most, layer } });
+  shown?: Shown,
+) => urlOf('/api/shots/{id}/live', { path: { id }, query: { viewer, frame, most, shown, layer } });
+
+/** What a live picture shows of a layer, or of all that are on. */
+export type Shown = NonNullable<
+  paths['/api/shots/{id}/live']['get']['parameters']['query']['shown']
+>;
 
 export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
 

@@ -129,12 +129,13 @@ export function useChangeView(v: StrandView) {
   return {
     recipe: (part: Partial<Recipe>) => recipe.mutateAsync({ id: v.recipe.id, part }),
     delivery: (part: Partial<Delivery>) => delivery.mutateAsync({ id: v.delivery.id, part }),
-    passes: (wanted: Settings['passes']['wanted']) => {
-      const passes = { ...v.settings.passes, wanted };
+    passes: (part: Settings['passes']['wanted'] | Partial<Settings['passes']>) => {
+      const passes = { ...v.settings.passes, ...(Array.isArray(part) ? { wanted: part } : part) };
       return v.strand.passes
         ? strands.mutateAsync([{ ...v.strand, passes }])
         : layer.mutateAsync({ id: v.layer.id, part: { passes } });
     },
+    layer: (part: Partial<LayerDocument>) => layer.mutateAsync({ id: v.layer.id, part }),
     layerName: (name: string) => layer.mutateAsync({ id: v.layer.id, name }),
     strand: (part: Partial<Strand>) => strands.mutateAsync([{ ...v.strand, ...part }]),
   };

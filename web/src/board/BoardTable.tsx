@@ -31,7 +31,7 @@ import { isKnown, roughly, sumOf } from '../shell/estimate';
 import { bytes, count, framesText } from '../shell/format';
 import { columnsOf, countsOf, countsText, toRender } from '../shell/ledger';
 import { useTell } from '../shell/Notices';
-import { AddLayers } from './AddLayers';
+import { AddLayers } from '../shell/AddLayers';
 import { AddShots } from './AddShots';
 import { CheckFresh } from './CheckFresh';
 import { PlanFile } from './PlanFile';

@@ -18,7 +18,7 @@ import { ClampChoice } from './ClampChoice';
 import { Commands, STRAND, strandsText } from './Commands';
 import { FileChoice } from './FileChoice';
 import { NoiseChoice } from './NoiseChoice';
-import { PassChoice } from './PassChoice';
+import { PassChoice } from '../shell/PassChoice';
 
 const SAMPLES = [1, 4, 6, 8, 16, 32, 64, 128, 256, 512, 1024];
 

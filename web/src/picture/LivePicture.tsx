@@ -1,5 +1,5 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { livePicture, type LiveUpdate } from '../api/client';
+import { livePicture, type LiveUpdate, type Shown } from '../api/client';
 import { duration, percent } from '../shell/format';
 
 /** Shares of the picture that are clipped and black, 0 to 1; `lost` if that is most of it. */
@@ -24,7 +24,9 @@ export function LivePicture({
   frame,
   settings,
   aspect,
+  shown: what,
   note,
+  over,
 }: {
   shotId: number;
   layerId: number;
@@ -32,8 +34,12 @@ export function LivePicture({
   /** Changes whenever anything that the picture depends on does. */
   settings: string;
   aspect: number;
+  /** What is shown of the layer. */
+  shown?: Shown;
   /** What is said about the picture beside its samples. */
-  note?: (b: Brightness) => ReactNode;
+  note?: (of: LiveUpdate) => ReactNode;
+  /** What lies over the picture. */
+  over?: ReactNode;
 }) {
   const [shown, setShown] = useState<LiveUpdate>();
   const [failed, setFailed] = useState<string>();
@@ -60,7 +66,7 @@ export function LivePicture({
     let source: EventSource | undefined;
     let heard = false;
     const wait = setTimeout(() => {
-      source = new EventSource(livePicture(shotId, VIEWER, frame, most, layerId));
+      source = new EventSource(livePicture(shotId, VIEWER, frame, most, layerId, what));
       source.addEventListener('picture', (e) => {
         heard = true;
         setFailed(undefined);
@@ -82,7 +88,7 @@ export function LivePicture({
       clearTimeout(wait);
       source?.close();
     };
-  }, [shotId, layerId, frame, settings, most, width]);
+  }, [shotId, layerId, frame, settings, what, most, width]);
 
   return (
     <div ref={well} className="grid min-h-0 min-w-0 flex-1 place-items-center overflow-hidden">
@@ -96,10 +102,11 @@ export function LivePicture({
             data-samples={shown.samples}
           />
         )}
+        {over && <div className="absolute inset-0">{over}</div>}
         {!shown && !failed && <p className="grid h-full place-items-center text-t3">rendering …</p>}
         {failed && <p className="absolute inset-x-0 top-2 text-center text-bad">{failed}</p>}
         {shown && note && (
-          <span className="fig absolute -bottom-6 left-0 text-t2">{note(shown.brightness)}</span>
+          <span className="fig absolute -bottom-6 left-0 text-t2">{note(shown)}</span>
         )}
         {shown && (
           <figcaption className="fig absolute right-0 -bottom-6 text-t2">

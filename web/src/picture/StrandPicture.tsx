@@ -1,18 +1,20 @@
-import { useState, type ReactNode } from 'react';
+import { useState, type ComponentProps } from 'react';
 import { useSavingShot } from '../api/queries';
 import type { StrandView } from '../api/strands';
-import { LivePicture, type Brightness } from './LivePicture';
+import { LivePicture } from './LivePicture';
 
 /** A strand's live picture, asked for again once a change that it depends on is saved. */
 export function StrandPicture({
   strand,
   frame,
-  note,
+  also = '',
+  ...rest
 }: {
   strand: StrandView;
   frame: number;
-  note?: (b: Brightness) => ReactNode;
-}) {
+  /** Changes with whatever else the picture depends on. */
+  also?: string;
+} & Pick<ComponentProps<typeof LivePicture>, 'shown' | 'note' | 'over'>) {
   const { shot, layer, settings } = strand;
   const depends = [
     shot.camera,
@@ -21,6 +23,7 @@ export function StrandPicture({
     shot.scale,
     shot.revisionId,
     layer.id,
+    also,
     JSON.stringify({ ...settings, delivery: undefined }),
   ].join();
   const saving = useSavingShot();
@@ -35,7 +38,7 @@ export function StrandPicture({
       frame={frame}
       settings={saved}
       aspect={shot.width / shot.height}
-      note={note}
+      {...rest}
     />
   );
 }

@@ -19,6 +19,7 @@ import { useUndo } from './undo';
 
 const SceneStation = lazy(() => import('../scene/SceneStation'));
 const ShotsStation = lazy(() => import('../shots/ShotsStation'));
+const LayersStation = lazy(() => import('../layers/LayersStation'));
 const BoardStation = lazy(() => import('../board/BoardStation'));
 const RunStation = lazy(() => import('../run/RunStation'));
 const ReviewStation = lazy(() => import('../review/ReviewStation'));
@@ -71,6 +72,7 @@ export function App() {
             <Routes>
               <Route path="/:production/scene/*" element={<SceneStation />} />
               <Route path="/:production/shots/*" element={<ShotsStation />} />
+              <Route path="/:production/layers/*" element={<LayersStation />} />
               <Route path="/:production/board/*" element={<BoardStation />} />
               <Route path="/:production/run/*" element={<RunStation />} />
               <Route path="/:production/review/*" element={<ReviewStation />} />

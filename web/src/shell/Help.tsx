@@ -2,11 +2,14 @@ import { windowMark } from '../api/client';
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 
 const KEYS: [string, string][] = [
-  ['1 · 2 · 5 · 6 · 7', 'Scene, Shots, Board, Run, Review'],
+  ['1 · 2 · 3 · 5 · 6 · 7', 'Scene, Shots, Layers, Board, Run, Review'],
   ['← →', 'one frame back or on'],
   ['Home · End', 'first or last frame'],
   ['← ↑ ↓ →', 'another strand (Board)'],
   ['Space', 'switch the strand on or off (Board)'],
+  ['↑ ↓ → ←', 'another object; open or close what is below it (Layers)'],
+  ['S · U · H · C · L', 'seen, unseen, holdout, catches shadows, left out (Layers)'],
+  ['Backspace', 'as what is above it (Layers)'],
   ['Space', 'play or pause (Review)'],
   ['I · O', 'set the in or out point (Review)'],
   ['Backspace', 'clear in and out (Review)'],

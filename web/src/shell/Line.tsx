@@ -1,7 +1,7 @@
 import { NavLink } from 'react-router';
 import { addressOf, usePlace, type Station } from './address';
 import { playhead } from './playhead';
-import { useRevisions, useRunStrands, useShots, useStrands } from '../api/queries';
+import { useLayers, useRevisions, useRunStrands, useShots, useStrands } from '../api/queries';
 
 type Stop = { name: string; station?: Station; filled?: boolean; count?: number };
 
@@ -11,10 +11,11 @@ export function Line() {
   const shots = useShots().data ?? [];
   const runs = useRunStrands().data ?? [];
   const strands = useStrands().data ?? [];
+  const layers = useLayers().data ?? [];
   const stops: Stop[] = [
     { name: 'Scene', station: 'scene', filled: revisions.length > 0 },
     { name: 'Shots', station: 'shots', filled: shots.length > 0 },
-    { name: 'Layers' },
+    { name: 'Layers', station: 'layers', filled: layers.length > 1 },
     { name: 'Quality' },
     { name: 'Board', station: 'board', filled: strands.some((s) => s.on) },
     {

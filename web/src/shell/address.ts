@@ -16,7 +16,7 @@ export const LINE = [
 ] as const;
 
 /** The stations that are built. */
-export const STATIONS = ['scene', 'shots', 'board', 'run', 'review'] as const;
+export const STATIONS = ['scene', 'shots', 'layers', 'board', 'run', 'review'] as const;
 export type Station = (typeof STATIONS)[number];
 
 /** What the Board can show in place of its table. */
@@ -61,7 +61,7 @@ export function placeOf(pathname: string, search: string): Place | undefined {
     production,
     station: known,
     shot,
-    layer: known === 'board' ? last : (query.get('layer') ?? undefined),
+    layer: known === 'board' || known === 'layers' ? last : (query.get('layer') ?? undefined),
     version: /^v\d+$/.test(last ?? '') ? Number(last!.slice(1)) : undefined,
     run: Number(query.get('run')) || undefined,
     view: VIEWS.find((v) => v === query.get('view')),
@@ -72,14 +72,15 @@ export function placeOf(pathname: string, search: string): Place | undefined {
 /** Returns the address of a place, with the frame. */
 export function addressOf(p: Place, frame: number): string {
   const version = p.version && `v${String(p.version).padStart(3, '0')}`;
-  const last = p.station === 'board' ? p.layer : version;
+  const inPath = p.station === 'board' || p.station === 'layers';
+  const last = inPath ? p.layer : version;
   const path = [p.production, p.station, p.shot, p.shot && last]
     .filter((part): part is string => !!part)
     .map(encodeURIComponent)
     .join('/');
   const query = new URLSearchParams({
     ...(p.revision && p.station === 'scene' ? { revision: p.revision } : {}),
-    ...(p.layer && p.station !== 'board' ? { layer: p.layer } : {}),
+    ...(p.layer && !inPath ? { layer: p.layer } : {}),
     ...(p.view && p.station === 'board' ? { view: p.view } : {}),
     ...(p.run ? { run: String(p.run) } : {}),
     frame: String(frame),

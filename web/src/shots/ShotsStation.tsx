@@ -50,7 +50,7 @@ export default function ShotsStation() {
             key={shot.id}
             strand={strand}
             frame={frame}
-            note={(brightness) => <BrightnessNote shot={shot} of={brightness} />}
+            note={(u) => <BrightnessNote shot={shot} of={u.brightness} />}
           />
         )}
         <div className="h-11" />

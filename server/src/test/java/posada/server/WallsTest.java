@@ -16,7 +16,7 @@ class WallsTest {
   private static final ArchRule STATIONS_FORM_NO_RING =
       slices()
           .matching(
-              "posada.server.(changes|productions|definitions|scenes|shots|board|ledger|estimates|runs|review|workers)..")
+              "posada.server.(changes|productions|definitions|scenes|shots|layers|quality|board|ledger|estimates|runs|review|workers)..")
           .should()
           .beFreeOfCycles();
 

@@ -119,6 +119,26 @@ public final class ViewTransform {
     return new DisplayImage(image.width(), image.height(), 1, out);
   }
 
+  /** Squares of the ground that transparent pictures are shown on: pixels, and how bright. */
+  private static final int SQUARE = 12;
+
+  private static final float DARK_SQUARE = 0.018f, LIGHT_SQUARE = 0.03f;
+
+  /** Returns the beauty over a dark chequered ground. */
+  public static DisplayImage overCheckers(FrameImage image) {
+    float[][] c = BEAUTY.stream().map(image::find).toArray(float[][]::new);
+    int w = image.width();
+    short[] out = new short[w * image.height() * 3];
+    for (int i = 0; i < w * image.height(); i++) {
+      boolean light = ((i % w / SQUARE) + (i / w / SQUARE)) % 2 == 0;
+      float behind = Math.max(0, 1 - c[3][i]) * (light ? LIGHT_SQUARE : DARK_SQUARE);
+      for (int j = 0; j < 3; j++) {
+        out[i * 3 + j] = encode(c[j][i] + behind);
+      }
+    }
+    return new DisplayImage(w, image.height(), 3, out);
+  }
+
   /** Depth where a ray meets nothing, metres. */
   public static final float NO_SURFACE = Float.POSITIVE_INFINITY;
 

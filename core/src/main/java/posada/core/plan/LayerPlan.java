@@ -8,7 +8,6 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
-import posada.core.scene.Animation;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
 import posada.core.settings.Layer;
@@ -27,9 +26,34 @@ public final class LayerPlan {
     MOVING_AND_STILL,
     /** Each group at the top of the scene, cut out of the others. */
     GROUPS,
+    /** What is near, and what is far, each cut out of the other. */
+    NEAR_AND_FAR,
+    /** Some objects, their shadow and what mirrors show of them, each by itself. */
+    OBJECTS,
+    /** What stands still in light that is baked once; what moves in a region that follows it. */
+    BAKED_BACKGROUND,
     /** Everything in clay, to approve movement. */
     CLAY
   }
+
+  /**
+   * What a way of taking apart may need beside the scene.
+   *
+   * @param objects names of the objects that are wanted by themselves
+   * @param seen of which node each pixel is, -1 for none; null if nobody looked
+   * @param depths of the same pixels, metres
+   */
+  public record Looked(List<String> objects, int[] seen, float[] depths) {
+    public static final Looked NOTHING = new Looked(List.of(), null, null);
+  }
+
+  /** Pixels around what a region follows: room for the shadows next to it. */
+  private static final int PAD = 48;
+
+  private static final int SNAP = 16;
+
+  /** Share of the seen pixels below which nobody asks whether an object is near or far. */
+  private static final double SMALL = 0.002;
 
   private LayerPlan() {}
 
@@ -38,10 +62,13 @@ public final class LayerPlan {
    *
    * @throws IllegalArgumentException if the scene has nothing to tell apart that way, or too much
    */
-  public static Map<String, Layer> of(Scene scene, Way way) {
+  public static Map<String, Layer> of(Scene scene, Way way, Looked looked) {
     return switch (way) {
       case MOVING_AND_STILL -> movingAndStill(scene);
       case GROUPS -> groups(scene);
+      case NEAR_AND_FAR -> nearAndFar(scene, looked);
+      case OBJECTS -> objects(scene, looked.objects);
+      case BAKED_BACKGROUND -> bakedBackground(scene);
       case CLAY -> Map.of("clay", Layer.MAIN.of(Layer.Plain.CLAY).named("clay"));
     };
   }
@@ -63,6 +90,84 @@ public final class LayerPlan {
     all.put("still", layer("still", Role.SEEN, moving, Role.LEFT_OUT));
     all.put("moving", layer("moving", Role.SHADOW_CATCHER, moving, Role.SEEN));
     return all;
+  }
+
+  private static Map<String, Layer> bakedBackground(Scene scene) {
+    Map<String, Layer> all = new LinkedHashMap<>();
+    Map<String, Layer> apart = movingAndStill(scene);
+    Layer moving = apart.get("moving");
+    all.put("background", apart.get("still").named("background"));
+    Layer.Region region = new Layer.Region(null, moving.objects().get(0).match(), PAD, SNAP, false);
+    all.put("moving", moving.of(region));
+    return all;
+  }
+
+  private static Map<String, Layer> objects(Scene scene, List<String> names) {
+    if (names.isEmpty()) {
+      throw new IllegalArgumentException("Choose the objects that are wanted by themselves.");
+    }
+    for (String n : names) {
+      if (scene.node(n) < 0) {
+        throw new IllegalArgumentException("There is no object \"" + n + "\" in this scene.");
+      }
+    }
+    Map<String, Layer> all = new LinkedHashMap<>();
+    String own = name(names.get(0), Set.of());
+    String clean = "without-" + own;
+    all.put(
+        clean.substring(0, Math.min(LONGEST_NAME, clean.length())),
+        layer(clean, Role.SEEN, names, Role.LEFT_OUT));
+    // Against the layer without it this one has what mirrors show of it.
+    Layer mirrored =
+        layer(own, Role.SEEN, names, Role.UNSEEN)
+            .with(List.of(new Layer.Rule(names, Role.UNSEEN, false, null, null)));
+    all.put(own + "-reflected", mirrored);
+    all.put(own + "-shadow", layer(own, Role.SHADOW_CATCHER, names, Role.UNSEEN));
+    all.put(own, layer(own, Role.HOLDOUT, names, Role.SEEN));
+    Map<String, Layer> named = new LinkedHashMap<>();
+    all.forEach((n, l) -> named.put(n, l.named(n)));
+    return named;
+  }
+
+  /** Parts what is seen at the middle of its depths, by objects. */
+  private static Map<String, Layer> nearAndFar(Scene scene, Looked looked) {
+    if (looked.seen == null) {
+      throw new IllegalArgumentException("What is near and far is told through a shot's camera.");
+    }
+    int n = scene.nodes().size();
+    double[] sum = new double[n];
+    int[] pixels = new int[n];
+    int all = 0;
+    double mean = 0;
+    for (int i = 0; i < looked.seen.length; i++) {
+      int node = looked.seen[i];
+      if (node >= 0 && looked.depths[i] > 0 && looked.depths[i] < Float.POSITIVE_INFINITY) {
+        double depth = Math.log(looked.depths[i]);
+        sum[node] += depth;
+        pixels[node]++;
+        mean += depth;
+        all++;
+      }
+    }
+    List<String> near = new ArrayList<>();
+    boolean far = false;
+    for (int i = 0; i < n; i++) {
+      if (pixels[i] > SMALL * all && pixels[i] > 0) {
+        if (sum[i] / pixels[i] < mean / all) {
+          near.add(scene.nodes().get(i).name());
+        } else {
+          far = true;
+        }
+      }
+    }
+    if (near.isEmpty() || !far) {
+      throw new IllegalArgumentException(
+          "All that this camera sees is about as far away; there is nothing to take apart.");
+    }
+    Map<String, Layer> two = new LinkedHashMap<>();
+    two.put("far", layer("far", Role.SEEN, near, Role.HOLDOUT));
+    two.put("near", layer("near", Role.HOLDOUT, near, Role.SEEN));
+    return two;
   }
 
   private static Map<String, Layer> groups(Scene scene) {
@@ -106,32 +211,16 @@ public final class LayerPlan {
 
   /** Names of the uppermost nodes that move and have objects in or below them. */
   private static List<String> moving(Scene scene) {
-    BitSet moves = new BitSet();
-    for (Animation a : scene.animations()) {
-      a.channels().forEach(c -> moves.set(c.node()));
-    }
-    for (int i = 0; i < scene.nodes().size(); i++) {
-      if (scene.nodes().get(i).skin() >= 0) {
-        moves.set(i);
-      }
-    }
+    BitSet moves = ObjectList.moving(scene);
     BitSet shown = withMeshes(scene);
     Set<String> names = new LinkedHashSet<>();
     for (int i = moves.nextSetBit(0); i >= 0; i = moves.nextSetBit(i + 1)) {
-      if (shown.get(i) && !anyAbove(scene, i, moves)) {
+      int parent = scene.nodes().get(i).parent();
+      if (shown.get(i) && (parent < 0 || !moves.get(parent))) {
         names.add(scene.nodes().get(i).name());
       }
     }
     return new ArrayList<>(names);
-  }
-
-  private static boolean anyAbove(Scene scene, int node, BitSet some) {
-    for (int p = scene.nodes().get(node).parent(); p >= 0; p = scene.nodes().get(p).parent()) {
-      if (some.get(p)) {
-        return true;
-      }
-    }
-    return false;
   }
 
   private static boolean underAny(Scene scene, int node, List<String> names) {

@@ -1,7 +1,10 @@
 package posada.core.settings;
 
+import java.util.Arrays;
 import java.util.List;
 import java.util.regex.Pattern;
+import posada.core.scene.NameMask;
+import posada.core.scene.Scene;
 
 /**
  * Which objects take part in a picture and how, with overrides. Patterns are of node names: {@code
@@ -151,6 +154,24 @@ public record Layer(
   /** Returns the same layer under a plain material. */
   public Layer of(Plain m) {
     return new Layer(name, otherwise, objects, m, lights, environment, textures, under, region);
+  }
+
+  /** Returns the role of each node of a scene. */
+  public List<Role> roles(Scene scene) {
+    List<Rule> rules = objects.stream().filter(r -> r.role != null).toList();
+    int[] of = NameMask.inherited(scene.nodes(), rules.stream().map(Rule::match).toList());
+    return Arrays.stream(of).mapToObj(k -> k < 0 ? otherwise : rules.get(k).role).toList();
+  }
+
+  /** Returns the same of another region; null for the whole picture. */
+  public Layer of(Region r) {
+    return new Layer(name, otherwise, objects, material, lights, environment, textures, under, r);
+  }
+
+  /** Returns the same with other rules. */
+  public Layer with(List<Rule> rules) {
+    return new Layer(
+        name, otherwise, rules, material, lights, environment, textures, under, region);
   }
 
   /** Returns true if anything may catch shadows. */

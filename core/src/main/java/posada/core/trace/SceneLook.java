@@ -7,7 +7,6 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeMap;
-import posada.core.geometry.InstanceBvh;
 import posada.core.geometry.Ray;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Stop;
@@ -141,35 +140,21 @@ public record SceneLook(
 
   /** Sends rays from a camera. */
   private static final class Looker {
-    private final Stage stage;
     private final View view;
-    private final InstanceBvh top;
-    private final int transparency;
-    private final Ray ray = new Ray();
-    private final SurfacePoint point = new SurfacePoint();
+    private final ObjectMap.Looker rays;
     private final View.Place place = new View.Place();
 
     private Looker(Stage stage, View view, int transparency) {
-      this.stage = stage;
       this.view = view;
-      this.transparency = transparency;
-      top = stage.top().copy();
-    }
-
-    private boolean meets() {
-      top.intersect(ray);
-      if (!ray.hit()) {
-        return false;
-      }
-      point.fill(stage, ray, 0);
-      return true;
+      rays = new ObjectMap.Looker(stage, transparency);
     }
 
     private boolean sees() {
       for (int y = 0; y < HEIGHT; y++) {
         for (int x = 0; x < WIDTH; x++) {
-          view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, place, ray);
-          if (seesObject()) {
+          view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, place, rays.ray);
+          // What cuts a hole or catches shadows is no object to be seen.
+          if (rays.follow() && !rays.point.instance.holdout && !rays.point.instance.catcher) {
             return true;
           }
         }
@@ -177,27 +162,10 @@ public record SceneLook(
       return false;
     }
 
-    /**
-     * Follows the ray through what the camera does not see to the first surface that is at least
-     * half solid: what cuts a hole or catches shadows is no object to be seen.
-     */
-    private boolean seesObject() {
-      for (int k = 0; k <= transparency; k++) {
-        float end = ray.tMax;
-        if (!meets()) {
-          return false;
-        }
-        float distance = ray.tMax;
-        if (point.alpha >= 0.5f && point.instance.cameraSees) {
-          return !point.instance.holdout && !point.instance.catcher;
-        }
-        point.leave(ray, ray.dx, ray.dy, ray.dz, end - distance);
-      }
-      return false;
-    }
-
     /** Number of the node whose inside is seen in all directions; -1 if there is none. */
     private int inside() {
+      Ray ray = rays.ray;
+      SurfacePoint point = rays.point;
       view.aim(WIDTH / 2f, HEIGHT / 2f, 0, 0, 0.5f, place, ray);
       float ox = ray.ox, oy = ray.oy, oz = ray.oz;
       int node = -1;
@@ -213,7 +181,7 @@ public record SceneLook(
             (float) (r * StrictMath.sin(GOLDEN * k)),
             (float) z,
             Float.POSITIVE_INFINITY);
-        if (!meets() || point.front || !point.instance.cameraSees) {
+        if (!rays.meets() || point.front || !point.instance.cameraSees) {
           return -1;
         }
         if (k > 0 && point.instance.node != node) {

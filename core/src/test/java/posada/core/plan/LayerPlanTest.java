@@ -5,10 +5,12 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Affine;
+import posada.core.plan.LayerPlan.Looked;
 import posada.core.scene.Animation;
 import posada.core.scene.Environment;
 import posada.core.scene.Node;
@@ -52,7 +54,8 @@ class LayerPlanTest {
 
   @Test
   void whatMovesIsTakenFromWhatStands() {
-    Map<String, Layer> all = LayerPlan.of(scene(1, 2, 3), LayerPlan.Way.MOVING_AND_STILL);
+    Map<String, Layer> all =
+        LayerPlan.of(scene(1, 2, 3), LayerPlan.Way.MOVING_AND_STILL, Looked.NOTHING);
     assertEquals(List.of("still", "moving"), List.copyOf(all.keySet()));
     Layer still = all.get("still"), moving = all.get("moving");
     // The wheel is below the car, and the lamp is nothing to be seen.
@@ -68,7 +71,7 @@ class LayerPlanTest {
       String why =
           assertThrows(
                   IllegalArgumentException.class,
-                  () -> LayerPlan.of(scene(moving), LayerPlan.Way.MOVING_AND_STILL))
+                  () -> LayerPlan.of(scene(moving), LayerPlan.Way.MOVING_AND_STILL, Looked.NOTHING))
               .getMessage();
       assertTrue(why.endsWith("nothing to take apart."), why);
     }
@@ -76,9 +79,60 @@ class LayerPlanTest {
 
   @Test
   void groupsAtTheTopGetLayers() {
-    Map<String, Layer> all = LayerPlan.of(scene(), LayerPlan.Way.GROUPS);
+    Map<String, Layer> all = LayerPlan.of(scene(), LayerPlan.Way.GROUPS, Looked.NOTHING);
     assertEquals(List.of("old-rock", "car"), List.copyOf(all.keySet()));
     assertEquals(List.of("Old Rock"), all.get("old-rock").objects().get(0).match());
     assertEquals(Role.HOLDOUT, all.get("car").otherwise());
+  }
+
+  @Test
+  void whatMovesGetsARegionThatFollowsIt() {
+    Map<String, Layer> all = LayerPlan.of(scene(1), LayerPlan.Way.BAKED_BACKGROUND, Looked.NOTHING);
+    assertEquals(List.of("background", "moving"), List.copyOf(all.keySet()));
+    assertEquals("background", all.get("background").name());
+    assertEquals(List.of("car"), all.get("moving").region().follow());
+  }
+
+  @Test
+  void anObjectItsShadowAndItsReflectionAreApart() {
+    Looked wheel = new Looked(List.of("wheel"), null, null);
+    Map<String, Layer> all = LayerPlan.of(scene(), LayerPlan.Way.OBJECTS, wheel);
+    assertEquals(
+        List.of("without-wheel", "wheel-reflected", "wheel-shadow", "wheel"),
+        List.copyOf(all.keySet()));
+    all.forEach((name, l) -> assertEquals(name, l.name()));
+    Scene s = scene();
+    assertEquals(Role.LEFT_OUT, all.get("without-wheel").roles(s).get(2));
+    assertEquals(Role.SHADOW_CATCHER, all.get("wheel-shadow").roles(s).get(0));
+    assertEquals(Role.HOLDOUT, all.get("wheel").roles(s).get(0));
+    assertEquals(Role.SEEN, all.get("wheel").roles(s).get(2));
+    assertEquals(false, all.get("wheel-reflected").objects().get(0).castsShadows());
+    String why =
+        assertThrows(
+                IllegalArgumentException.class,
+                () -> LayerPlan.of(s, LayerPlan.Way.OBJECTS, Looked.NOTHING))
+            .getMessage();
+    assertTrue(why.startsWith("Choose the objects"), why);
+  }
+
+  @Test
+  void nearAndFarAreToldByDepth() {
+    // The rock lies 100 m away, the wheel 2 m; the lamp is a speck that nobody asks about.
+    int[] seen = new int[1000];
+    float[] depths = new float[1000];
+    Arrays.fill(depths, 100);
+    Arrays.fill(seen, 600, 999, 2);
+    Arrays.fill(depths, 600, 999, 2);
+    seen[999] = 3;
+    Map<String, Layer> all =
+        LayerPlan.of(scene(), LayerPlan.Way.NEAR_AND_FAR, new Looked(List.of(), seen, depths));
+    assertEquals(List.of("far", "near"), List.copyOf(all.keySet()));
+    assertEquals(List.of("wheel"), all.get("near").objects().get(0).match());
+    assertEquals(Role.HOLDOUT, all.get("far").objects().get(0).role());
+    Arrays.fill(seen, 0);
+    assertThrows(
+        IllegalArgumentException.class,
+        () ->
+            LayerPlan.of(scene(), LayerPlan.Way.NEAR_AND_FAR, new Looked(List.of(), seen, depths)));
   }
 }

@@ -11,6 +11,7 @@ public record Stale(Kind list) {
     LAYERS,
     RECIPES,
     DELIVERIES,
+    PASSSETS,
     STRANDS,
     PROOFS,
     CHECKS,

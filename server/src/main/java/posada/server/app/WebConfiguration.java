@@ -50,7 +50,7 @@ class WebConfiguration {
   static class Pages {
     @GetMapping({
       "/{production:(?!api$|assets$)[^.]+}",
-      "/{production:(?!api$).+}/{station:scene|shots|board|run|review}/**"
+      "/{production:(?!api$).+}/{station:scene|shots|layers|quality|board|run|review}/**"
     })
     String page() {
       return "forward:/index.html";

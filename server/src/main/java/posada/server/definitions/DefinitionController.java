@@ -13,6 +13,7 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import posada.core.settings.PassSettings;
 import posada.core.settings.Recipe;
 import posada.formats.files.Delivery;
 import posada.server.app.EventHub;
@@ -24,11 +25,13 @@ class DefinitionController {
   private final Layers layers;
   private final Recipes recipes;
   private final Deliveries deliveries;
+  private final PassSets passSets;
 
-  DefinitionController(Layers layers, Recipes recipes, Deliveries deliveries) {
+  DefinitionController(Layers layers, Recipes recipes, Deliveries deliveries, PassSets passSets) {
     this.layers = layers;
     this.recipes = recipes;
     this.deliveries = deliveries;
+    this.passSets = passSets;
   }
 
   @Configuration
@@ -102,6 +105,24 @@ class DefinitionController {
   @DeleteMapping("/api/deliveries/{id}")
   void removeDelivery(@PathVariable long id) {
     deliveries.remove(id);
+  }
+
+  @GetMapping("/api/pass-sets")
+  List<Definition<PassSettings>> passSets(@RequestParam long production) {
+    return passSets.all(production);
+  }
+
+  /** What a set of passes is made from. */
+  record NewPassSet(long productionId, String name, PassSettings document) {}
+
+  @PostMapping("/api/pass-sets")
+  Definition<PassSettings> addPassSet(@RequestBody NewPassSet n) {
+    return passSets.add(n.productionId(), n.name(), n.document());
+  }
+
+  @DeleteMapping("/api/pass-sets/{id}")
+  void removePassSet(@PathVariable long id) {
+    passSets.remove(id);
   }
 
   @GetMapping("/api/layers")

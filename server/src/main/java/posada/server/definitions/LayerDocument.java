@@ -33,4 +33,9 @@ public record LayerDocument(
     return new LayerDocument(
         layer.named(name), passes, background, environment, recipeId, deliveryId);
   }
+
+  /** Returns the same of other objects. */
+  public LayerDocument with(Layer other) {
+    return new LayerDocument(other, passes, background, environment, recipeId, deliveryId);
+  }
 }

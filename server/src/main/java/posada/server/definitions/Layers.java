@@ -1,9 +1,13 @@
 package posada.server.definitions;
 
 import java.util.ArrayList;
+import java.util.LinkedHashMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Objects;
+import java.util.function.Function;
 import org.springframework.stereotype.Service;
+import posada.core.settings.Layer;
 import posada.formats.settings.Documents;
 import posada.server.app.Stale;
 
@@ -29,7 +33,25 @@ public class Layers extends Definitions<LayerDocument> implements DefinitionUser
     if (!Objects.equals(a.recipeId(), b.recipeId())) {
       return "recipe";
     }
-    return Objects.equals(a.deliveryId(), b.deliveryId()) ? "objects" : "delivery";
+    if (!Objects.equals(a.deliveryId(), b.deliveryId())) {
+      return "delivery";
+    }
+    return a.background() == b.background() ? difference(a.layer(), b.layer()) : "background";
+  }
+
+  private static String difference(Layer a, Layer b) {
+    Map<String, Function<Layer, Object>> parts = new LinkedHashMap<>();
+    parts.put("region", Layer::region);
+    parts.put("material", Layer::material);
+    parts.put("lights", Layer::lights);
+    parts.put("factor on the environment", Layer::environment);
+    parts.put("textures", Layer::textures);
+    parts.put("merging", Layer::under);
+    return parts.entrySet().stream()
+        .filter(p -> !Objects.equals(p.getValue().apply(a), p.getValue().apply(b)))
+        .map(Map.Entry::getKey)
+        .findFirst()
+        .orElse("objects");
   }
 
   private static boolean same(Object a, Object b) {

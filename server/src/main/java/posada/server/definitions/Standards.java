@@ -1,5 +1,6 @@
 package posada.server.definitions;
 
+import java.util.EnumSet;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
@@ -38,6 +39,22 @@ public final class Standards {
     all.put("passes", Delivery.DEFAULT.perPass(true));
     all.put("display", Delivery.DEFAULT.as(List.of(FileFormat.PNG8)));
     return all;
+  }
+
+  /** Returns sets of passes from few to many. */
+  public static Map<String, PassSettings> passSets() {
+    Set<Pass> data = EnumSet.of(Pass.BEAUTY, Pass.DEPTH, Pass.NORMAL, Pass.ALBEDO);
+    Set<Pass> light = EnumSet.copyOf(Pass.LIGHT_PARTS);
+    light.add(Pass.BEAUTY);
+    Set<Pass> all = EnumSet.copyOf(light);
+    all.addAll(data);
+    all.addAll(EnumSet.of(Pass.MOTION_NEXT, Pass.MATTE_OBJECTS, Pass.AMBIENT_OCCLUSION));
+    Map<String, PassSettings> sets = new LinkedHashMap<>();
+    sets.put("picture", PassSettings.BEAUTY);
+    sets.put("picture-and-data", PassSettings.BEAUTY.with(data));
+    sets.put("light", PassSettings.BEAUTY.with(light));
+    sets.put("light-and-data", PassSettings.BEAUTY.with(all));
+    return sets;
   }
 
   /** Returns the layer in which everything is seen. */

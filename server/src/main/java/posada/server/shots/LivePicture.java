@@ -2,9 +2,10 @@ package posada.server.shots;
 
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.io.IOException;
+import java.util.ArrayList;
 import java.util.Base64;
+import java.util.List;
 import java.util.Map;
-import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
@@ -17,14 +18,10 @@ import org.slf4j.LoggerFactory;
 import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
-import posada.core.image.FrameImage;
-import posada.core.image.ViewTransform;
+import posada.core.assembly.LayerMerge;
+import posada.core.image.DisplayImage;
 import posada.core.plan.FrameRate;
-import posada.core.settings.Crop;
-import posada.core.settings.Pass;
-import posada.core.settings.RenderSettings;
 import posada.core.trace.Brightness;
-import posada.core.trace.FrameRenderer;
 import posada.core.trace.RenderScene;
 import posada.formats.display.JpegFile;
 import posada.formats.gltf.ImportException;
@@ -40,7 +37,6 @@ import posada.server.scenes.SceneLibrary;
 @Component
 class LivePicture {
   private static final Logger LOG = LoggerFactory.getLogger(LivePicture.class);
-  private static final Set<Pass> BEAUTY = Set.of(Pass.BEAUTY);
 
   /** Up to this many samples the viewer goes before the batch; then the batch goes on. */
   private static final int URGENT_SAMPLES = 2;
@@ -82,10 +78,31 @@ class LivePicture {
     this.pool = pool;
   }
 
+  /** What is shown of a layer. */
+  enum Shown {
+    /** Its beauty over black. */
+    BEAUTY,
+    /** The same over a chequered ground. */
+    ALONE,
+    ALPHA,
+    /** All layers of the shot that are on, put together. */
+    MERGED,
+    /** How far those are from the picture that is rendered at once. */
+    APART;
+
+    /** Returns true if it is of all layers. */
+    boolean merges() {
+      return this == MERGED || this == APART;
+    }
+  }
+
   /**
    * One state of the picture.
    *
    * @param noise share of the light, 0 .. 1; null before it is known
+   * @param apart how far merged layers are from the picture rendered at once ({@link
+   *     LayerMerge#apart}), 0 and more; null for other pictures
+   * @param noiseApart how far that picture is from itself with other noise, likewise
    * @param data a JPEG in base64
    */
   record Update(
@@ -94,11 +111,17 @@ class LivePicture {
       int samples,
       int target,
       @Schema(types = {"number", "null"}) Double noise,
+      @Schema(types = {"number", "null"}) Double apart,
+      @Schema(types = {"number", "null"}) Double noiseApart,
       Brightness brightness,
       double seconds,
       String data) {}
 
-  /** What is to be shown. */
+  /**
+   * What is to be shown.
+   *
+   * @param layers what is rendered: one, or the layers that are merged, the lowest first
+   */
   record Request(
       String viewer,
       Revision revision,
@@ -107,9 +130,18 @@ class LivePicture {
       int frame,
       int width,
       int height,
-      RenderDocument settings) {
+      Shown shown,
+      List<RenderDocument> layers) {
+    Request {
+      if (layers.isEmpty()) {
+        throw new IllegalArgumentException(
+            "No layer of this shot is on; switch one on at the Board.");
+      }
+      layers = List.copyOf(layers);
+    }
+
     int samples() {
-      return settings.recipe().sampling().most();
+      return layers.get(0).recipe().sampling().most();
     }
   }
 
@@ -175,7 +207,11 @@ class LivePicture {
 
   private void run(Request q, AtomicBoolean stop, SseEmitter out) {
     try {
-      refine(q, library.get(q.revision(), q.settings()), stop, out);
+      List<RenderScene> scenes = new ArrayList<>();
+      for (RenderDocument d : q.layers()) {
+        scenes.add(library.get(q.revision(), d));
+      }
+      refine(q, new LiveParts(q, scenes, pool, stop::get), stop, out);
       out.complete();
     } catch (ImportException | IllegalArgumentException e) {
       fail(out, e.getMessage());
@@ -199,23 +235,22 @@ class LivePicture {
     }
   }
 
-  private void refine(Request q, RenderScene scene, AtomicBoolean stop, SseEmitter out)
+  private void refine(Request q, LiveParts parts, AtomicBoolean stop, SseEmitter out)
       throws ViewerGone {
     long start = System.nanoTime();
     try (RenderThreads.Watched first = pool.watch()) {
       for (int part = 4; part > 1; part /= 2) {
-        FrameRenderer coarse = renderer(q, scene, part, 1, stop);
-        if (coarse == null || !coarse.advance(1, pool.workers(), stop::get)) {
+        if (!parts.begin(part, 1) || !parts.advance(1)) {
           return;
         }
-        send(out, coarse, coarse.soFar(), 0, q.samples(), start);
+        send(out, parts.picture(false), 0, q.samples(), start);
       }
     }
-    boolean all = climb(q, scene, q.samples(), 0, stop, out, start);
+    boolean all = climb(parts, q.samples(), 0, stop, out, start);
     int more = Math.min(MOST, q.samples() * BEYOND);
     if (all && more > q.samples()) {
       // Samples are spread for their number, so more of them are other ones.
-      climb(q, scene, more, q.samples(), stop, out, start);
+      climb(parts, more, q.samples(), stop, out, start);
     }
   }
 
@@ -225,16 +260,9 @@ class LivePicture {
    * @return false if it was stopped
    */
   private boolean climb(
-      Request q,
-      RenderScene scene,
-      int samples,
-      int shown,
-      AtomicBoolean stop,
-      SseEmitter out,
-      long start)
+      LiveParts parts, int samples, int shown, AtomicBoolean stop, SseEmitter out, long start)
       throws ViewerGone {
-    FrameRenderer fine = renderer(q, scene, 1, samples, stop);
-    if (fine == null) {
+    if (!parts.begin(1, samples)) {
       return false;
     }
     int done = 0;
@@ -246,7 +274,7 @@ class LivePicture {
       }
       boolean urgent = shown == 0 && target <= URGENT_SAMPLES;
       try (RenderThreads.Watched first = urgent ? pool.watch() : () -> {}) {
-        if (!fine.advance(target, pool.workers(), stop::get)) {
+        if (!parts.advance(target)) {
           return false;
         }
       }
@@ -254,47 +282,35 @@ class LivePicture {
       if (done <= shown) {
         continue;
       }
-      FrameImage image =
-          done < CLEAN_FROM ? fine.soFar() : fine.image(BEAUTY, pool.workers(), stop::get);
-      if (image == null) {
+      LiveParts.State state = parts.picture(done >= CLEAN_FROM);
+      if (state == null) {
         return false;
       }
-      send(out, fine, image, done, q.samples(), start);
+      send(out, state, done, parts.target(), start);
     }
     return true;
   }
 
-  /** Shows the whole picture, whatever region the batch is to render; null if it was stopped. */
-  private FrameRenderer renderer(
-      Request q, RenderScene scene, int part, int samples, AtomicBoolean stop) {
-    RenderSettings s = q.settings().settings().with((Crop) null);
-    return scene.frame(
-        q.camera(),
-        q.rate().moment(q.frame()),
-        Math.max(1, q.width() / part),
-        Math.max(1, q.height() / part),
-        s.with(samples, s.sampling().seed()).with(BEAUTY),
-        pool.workers(),
-        stop::get,
-        null);
-  }
-
-  private void send(
-      SseEmitter out, FrameRenderer r, FrameImage picture, int samples, int target, long start)
+  private static void send(
+      SseEmitter out, LiveParts.State state, int samples, int target, long start)
       throws ViewerGone {
-    FrameImage image = picture.full();
-    byte[] jpeg = JpegFile.encode(ViewTransform.beauty(image, 0, false), 0.92f);
-    double noise = r.noise();
+    DisplayImage image = state.image();
     Update u =
         new Update(
             image.width(),
             image.height(),
             samples,
             target,
-            Double.isNaN(noise) ? null : noise,
-            Brightness.of(image),
+            known(state.noise()),
+            known(state.apart()),
+            known(state.noiseApart()),
+            state.brightness(),
             (System.nanoTime() - start) / 1e9,
-            Base64.getEncoder().encodeToString(jpeg));
+            Base64.getEncoder().encodeToString(JpegFile.encode(image, 0.92f)));
     send(out, SseEmitter.event().name("picture").data(u, MediaType.APPLICATION_JSON));
+  }
+
+  private static Double known(double v) {
+    return Double.isNaN(v) ? null : v;
   }
 }

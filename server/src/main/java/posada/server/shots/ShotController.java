@@ -115,6 +115,7 @@ class ShotController {
       @RequestParam String viewer,
       @RequestParam int frame,
       @RequestParam(defaultValue = "960") int most,
+      @RequestParam(defaultValue = "BEAUTY") LivePicture.Shown shown,
       @RequestParam(required = false) Long layer) {
     Shot s = shots.find(id);
     double fit =
@@ -128,6 +129,7 @@ class ShotController {
             frame,
             Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
             Math.max(1, (int) Math.round(s.scaledHeight() * fit)),
-            shots.document(s, layer)));
+            shown,
+            shown.merges() ? shots.documents(s) : List.of(shots.document(s, layer))));
   }
 }

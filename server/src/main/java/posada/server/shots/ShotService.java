@@ -252,6 +252,13 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     return settings.of(s, productionOf(s).id(), layerId);
   }
 
+  /**
+   * Returns all that is said about the pictures of a shot's layers that are on, the lowest first.
+   */
+  public List<RenderDocument> documents(Shot s) {
+    return settings.all(s, productionOf(s).id());
+  }
+
   /** Returns a layer; see {@link StrandSettings#of} for what null means. */
   public Definition<LayerDocument> layer(Shot s, Long layerId) {
     return settings.layer(s, productionOf(s).id(), layerId);

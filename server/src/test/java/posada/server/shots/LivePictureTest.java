@@ -5,6 +5,7 @@ import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.when;
 
+import java.util.List;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.LinkedBlockingQueue;
 import java.util.concurrent.TimeUnit;
@@ -39,7 +40,15 @@ class LivePictureTest {
     Viewer v = new Viewer();
     live.show(
         new LivePicture.Request(
-            "one", null, "wide", new FrameRate(24), 1, 64, 48, RenderDocument.DEFAULT),
+            "one",
+            null,
+            "wide",
+            new FrameRate(24),
+            1,
+            64,
+            48,
+            LivePicture.Shown.BEAUTY,
+            List.of(RenderDocument.DEFAULT)),
         v);
     String told = v.heard.poll(60, TimeUnit.SECONDS);
     assertTrue(told.contains("event:failed") && told.contains("a fault of our own"), told);

@@ -1,9 +1,9 @@
 import { Listbox, ListboxOption, ListboxOptions } from '@headlessui/react';
 import type { Pass, PassName } from '../api/client';
 import { usePasses } from '../api/queries';
-import { OpensList } from '../shell/Choice';
-import { passesText } from '../shell/format';
-import { Tick } from '../shell/Tick';
+import { OpensList } from './Choice';
+import { passesText } from './format';
+import { Tick } from './Tick';
 
 const BEAUTY = 'beauty';
 

@@ -1,0 +1,2 @@
+/** How pictures of layers are put together. */
+package posada.core.assembly;
