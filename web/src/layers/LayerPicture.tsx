@@ -140,9 +140,12 @@ function RegionFrame({ part, region }: { part: PartOfPicture; region: Region }) 
   );
 }
 
+/** With fewer samples nobody can tell whether pictures are equal. */
+const FEWEST = 4;
+
 /** How far merged layers are from the picture that is rendered at once, in words. */
-export function apartText({ apart, noiseApart }: LiveUpdate): string {
-  if (apart === null || noiseApart === null) {
+export function apartText({ apart, noiseApart, samples }: LiveUpdate): string {
+  if (apart === null || noiseApart === null || samples < FEWEST) {
     return '';
   }
   const alike = apart <= noiseApart * 1.15 + 0.002;

@@ -517,7 +517,7 @@ function Brushes({
   ];
   return (
     <div className="flex items-end gap-3 border-t border-line px-4 py-2">
-      <div role="radiogroup" aria-label="Role to paint" className="grid flex-1 grid-cols-3 gap-x-2">
+      <div role="radiogroup" aria-label="Role to paint" className="grid flex-1 grid-cols-[auto_auto_auto] gap-x-1">
         {all.map((b) => (
           <button
             key={b.value}

@@ -52,7 +52,7 @@ export function PassRows({
   return (
     <section aria-label="Passes" className="mt-4">
       <div className="mb-2 flex items-baseline justify-between">
-        <h3 className="font-[640]">Passes</h3>
+        <h2 className="font-[640]">Passes</h2>
         <button
           className="min-h-6 text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
           onClick={() => setOpen(true)}

@@ -124,13 +124,18 @@ public final class ViewTransform {
 
   private static final float DARK_SQUARE = 0.018f, LIGHT_SQUARE = 0.03f;
 
-  /** Returns the beauty over a dark chequered ground. */
-  public static DisplayImage overCheckers(FrameImage image) {
+  /**
+   * Returns the beauty over a dark chequered ground.
+   *
+   * @param part by how much smaller than usual the picture is
+   */
+  public static DisplayImage overCheckers(FrameImage image, double part) {
+    int square = Math.max(1, (int) Math.round(SQUARE / part));
     float[][] c = BEAUTY.stream().map(image::find).toArray(float[][]::new);
     int w = image.width();
     short[] out = new short[w * image.height() * 3];
     for (int i = 0; i < w * image.height(); i++) {
-      boolean light = ((i % w / SQUARE) + (i / w / SQUARE)) % 2 == 0;
+      boolean light = ((i % w / square) + (i / w / square)) % 2 == 0;
       float behind = Math.max(0, 1 - c[3][i]) * (light ? LIGHT_SQUARE : DARK_SQUARE);
       for (int j = 0; j < 3; j++) {
         out[i * 3 + j] = encode(c[j][i] + behind);

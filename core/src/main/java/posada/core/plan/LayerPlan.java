@@ -22,7 +22,7 @@ public final class LayerPlan {
 
   /** Ways of taking a scene apart. */
   public enum Way {
-    /** What moves, with the shadows that it throws, apart from what stands still. */
+    /** What moves and the shadows that it throws, each apart from what stands still. */
     MOVING_AND_STILL,
     /** Each group at the top of the scene, cut out of the others. */
     GROUPS,
@@ -88,7 +88,8 @@ public final class LayerPlan {
     }
     Map<String, Layer> all = new LinkedHashMap<>();
     all.put("still", layer("still", Role.SEEN, moving, Role.LEFT_OUT));
-    all.put("moving", layer("moving", Role.SHADOW_CATCHER, moving, Role.SEEN));
+    all.put("moving-shadow", shadow("moving-shadow", moving));
+    all.put("moving", layer("moving", Role.HOLDOUT, moving, Role.SEEN));
     return all;
   }
 
@@ -98,6 +99,7 @@ public final class LayerPlan {
     Layer moving = apart.get("moving");
     all.put("background", apart.get("still").named("background"));
     Layer.Region region = new Layer.Region(null, moving.objects().get(0).match(), PAD, SNAP, false);
+    all.put("moving-shadow", apart.get("moving-shadow").of(region));
     all.put("moving", moving.of(region));
     return all;
   }
@@ -122,7 +124,7 @@ public final class LayerPlan {
         layer(own, Role.SEEN, names, Role.UNSEEN)
             .with(List.of(new Layer.Rule(names, Role.UNSEEN, false, null, null)));
     all.put(own + "-reflected", mirrored);
-    all.put(own + "-shadow", layer(own, Role.SHADOW_CATCHER, names, Role.UNSEEN));
+    all.put(own + "-shadow", shadow(own, names));
     all.put(own, layer(own, Role.HOLDOUT, names, Role.SEEN));
     Map<String, Layer> named = new LinkedHashMap<>();
     all.forEach((n, l) -> named.put(n, l.named(n)));
@@ -193,6 +195,15 @@ public final class LayerPlan {
       all.put(name, layer(name, Role.HOLDOUT, List.of(top), Role.SEEN));
     }
     return all;
+  }
+
+  /** The shadows that some objects throw on all others, and none that those throw. */
+  private static Layer shadow(String name, List<String> match) {
+    return layer(name, Role.SHADOW_CATCHER, match, Role.UNSEEN)
+        .with(
+            List.of(
+                new Layer.Rule(match, Role.UNSEEN, true, null, null),
+                new Layer.Rule(List.of("*"), null, false, null, null)));
   }
 
   private static Layer layer(String name, Role otherwise, List<String> match, Role role) {

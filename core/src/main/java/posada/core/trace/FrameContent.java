@@ -41,7 +41,7 @@ import posada.core.trace.stage.ObjectRoles;
  */
 public final class FrameContent {
   /** Goes up whenever the renderer makes other pictures of the same input. */
-  public static final int PICTURE_VERSION = 1;
+  public static final int PICTURE_VERSION = 2;
 
   /** What a picture is made of. */
   public enum Part {

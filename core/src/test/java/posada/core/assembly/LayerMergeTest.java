@@ -11,6 +11,7 @@ import posada.core.geometry.Vec3;
 import posada.core.image.FrameImage;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.plan.LayerPlan;
 import posada.core.scene.Light;
 import posada.core.scene.Scene;
 import posada.core.scene.Sky;
@@ -145,5 +146,23 @@ class LayerMergeTest {
     assertTrue(inside > 10);
     assertEquals(inside, same);
     assertEquals(SCENE.node("object-0"), nodes[SIZE * SIZE - 1]);
+  }
+
+  /** Sunlight alone, so that no light comes from what is left out of a layer. */
+  @Test
+  void whatMovesItsShadowAndTheRestGiveTheWhole() {
+    List<Layer> all =
+        List.copyOf(
+            LayerPlan.of(
+                    SCENE,
+                    LayerPlan.Way.OBJECTS,
+                    new LayerPlan.Looked(List.of("object-1"), null, null))
+                .values());
+    List<Layer> three = List.of(all.get(0), all.get(2), all.get(3));
+    double apart = LayerMerge.apart(merged(three), render(Layer.MAIN, true, 1));
+    assertTrue(apart < 2 * noise(), apart + " against " + noise());
+    double wrong =
+        LayerMerge.apart(merged(List.of(all.get(0), all.get(3))), render(Layer.MAIN, true, 1));
+    assertTrue(apart < wrong, "without its shadow " + wrong + ", with it " + apart);
   }
 }

@@ -56,12 +56,15 @@ class LayerPlanTest {
   void whatMovesIsTakenFromWhatStands() {
     Map<String, Layer> all =
         LayerPlan.of(scene(1, 2, 3), LayerPlan.Way.MOVING_AND_STILL, Looked.NOTHING);
-    assertEquals(List.of("still", "moving"), List.copyOf(all.keySet()));
+    assertEquals(List.of("still", "moving-shadow", "moving"), List.copyOf(all.keySet()));
     Layer still = all.get("still"), moving = all.get("moving");
     // The wheel is below the car, and the lamp is nothing to be seen.
     assertEquals(List.of("car"), still.objects().get(0).match());
     assertEquals(Role.LEFT_OUT, still.objects().get(0).role());
-    assertEquals(Role.SHADOW_CATCHER, moving.otherwise());
+    assertEquals(Role.HOLDOUT, moving.otherwise());
+    Layer shadow = all.get("moving-shadow");
+    assertEquals(Role.SHADOW_CATCHER, shadow.otherwise());
+    assertEquals(Role.UNSEEN, shadow.roles(scene(1)).get(2));
     assertEquals(Role.SEEN, moving.objects().get(0).role());
   }
 
@@ -88,7 +91,7 @@ class LayerPlanTest {
   @Test
   void whatMovesGetsARegionThatFollowsIt() {
     Map<String, Layer> all = LayerPlan.of(scene(1), LayerPlan.Way.BAKED_BACKGROUND, Looked.NOTHING);
-    assertEquals(List.of("background", "moving"), List.copyOf(all.keySet()));
+    assertEquals(List.of("background", "moving-shadow", "moving"), List.copyOf(all.keySet()));
     assertEquals("background", all.get("background").name());
     assertEquals(List.of("car"), all.get("moving").region().follow());
   }

@@ -147,6 +147,25 @@ class LayerTest {
     assertEquals(0, i.find("G")[RIGHT]);
   }
 
+  /** A lamp gives as much as the sky: where the plate hides the lamp alone, half is blocked. */
+  @Test
+  void aCaughtShadowIsAShareOfAllLightAlsoOfTheSky() {
+    double lamp = 60, height = 8;
+    TestScenes s =
+        new TestScenes()
+            .square(Vec3.ZERO, 50, false, TestScenes.chalk())
+            .box(new Vec3(5, 7.9, 0), new Vec3(0.5, 0.01, 0.5), TestScenes.diffuse(0.5))
+            .light(lamp("lamp", lamp), new Vec3(5, height, 0), new Vec3(0, -1, 0))
+            .sky(Sky.constant((float) (lamp / (height * height) / Math.PI)))
+            .camera(new Vec3(5, 7, 0), new Vec3(5, 0, 0), 10);
+    Rule plate = role("object-1", Role.UNSEEN);
+    Rule alone = new Rule(List.of("object-0"), Role.SHADOW_CATCHER, false, null, null);
+    for (Rule floor : List.of(role("object-0", Role.SHADOW_CATCHER), alone)) {
+      FrameImage i = render(s, layer(Role.SEEN, floor, plate));
+      assertEquals(0.5, i.find("A")[MIDDLE], 0.05);
+    }
+  }
+
   @Test
   void adaptiveSamplingSeesTheNoiseOfCaughtShadows() {
     // Under an open sky with a plate in the way, shadows on the floor are soft and noisy.

@@ -130,7 +130,8 @@ final class LiveParts {
     DisplayImage shown =
         switch (request.shown()) {
           case BEAUTY, MERGED -> ViewTransform.beauty(merged, 0, false);
-          case ALONE -> ViewTransform.overCheckers(merged);
+          case ALONE ->
+              ViewTransform.overCheckers(merged, request.width() / (double) merged.width());
           case ALPHA -> ViewTransform.show(merged, ViewTransform.Shown.ALPHA, 0);
           case APART ->
               ViewTransform.beauty(LayerMerge.difference(merged, all.get(n), GAIN), 0, false);

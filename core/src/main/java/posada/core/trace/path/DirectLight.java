@@ -79,20 +79,25 @@ final class DirectLight {
       return;
     }
     boolean seen = path.scattered == 0;
+    // Shares are of all direct light, whichever way else it may be found.
+    float full = 1 / weight;
     if (seen) {
-      open += Luminance.of(r, g, b);
+      open += full * Luminance.of(r, g, b);
     }
     if (!chosen.reaches(p, above, ray.time)) {
       return;
     }
     // Scattered rays end at what casts no shadow, so that light behind it is only found this way.
-    float alone = chosen.alone() && weight > 0 ? 1 / weight : 1;
-    r *= chosen.through[0] * alone;
-    g *= chosen.through[1] * alone;
-    b *= chosen.through[2] * alone;
+    float alone = chosen.alone() ? full : 1;
+    r *= chosen.through[0];
+    g *= chosen.through[1];
+    b *= chosen.through[2];
     if (seen) {
-      lit += Luminance.of(r, g, b);
+      lit += full * Luminance.of(r, g, b);
     }
+    r *= alone;
+    g *= alone;
+    b *= alone;
     path.addScattered(r, g, b, s, group);
   }
 
