@@ -6,6 +6,7 @@ import type { Layer } from '../api/strands';
 import { useGo } from '../shell/address';
 import { AddLayers } from '../shell/AddLayers';
 import { Choice } from '../shell/Choice';
+import { useCurrentShot } from '../shell/current';
 import { count } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { isOwn, RoleMark, ROLES, said, type Brush, type Letter } from './roles';
@@ -42,6 +43,7 @@ export function ObjectTable({
   onPoint: (node: number | undefined) => void;
 }) {
   const go = useGo();
+  const shot = useCurrentShot()?.name;
   const [text, setText] = useState('');
   const [which, setWhich] = useState<Which>('all');
   const [opened, setOpened] = useState<ReadonlySet<number>>();
@@ -204,7 +206,7 @@ export function ObjectTable({
                 className={`block min-h-7 w-full truncate px-1 pb-1 text-center text-xs ${l.id === current.id ? 'border-b-2 border-mark bg-up font-semibold' : 'border-b-2 border-transparent text-t2 hover:text-t1'}`}
                 title={`Look at layer ${l.name}`}
                 tabIndex={-1}
-                onClick={() => go({ layer: l.name })}
+                onClick={() => go({ shot, layer: l.name })}
               >
                 {l.name}
               </button>
@@ -517,7 +519,11 @@ function Brushes({
   ];
   return (
     <div className="flex items-end gap-3 border-t border-line px-4 py-2">
-      <div role="radiogroup" aria-label="Role to paint" className="grid flex-1 grid-cols-[auto_auto_auto] gap-x-1">
+      <div
+        role="radiogroup"
+        aria-label="Role to paint"
+        className="grid flex-1 grid-cols-[auto_auto_auto] gap-x-1"
+      >
         {all.map((b) => (
           <button
             key={b.value}

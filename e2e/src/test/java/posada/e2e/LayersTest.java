@@ -101,6 +101,7 @@ class LayersTest {
 
   private static void aRegionFollows(Page page) {
     button(page, "moving").click();
+    assertThat(button(page, "moving alone")).isVisible();
     page.getByLabel("Find an object or a pattern").fill("car-1");
     page.getByRole(AriaRole.ROWHEADER).first().click();
     choose(page, "Region: the whole picture", "follow car-1");
