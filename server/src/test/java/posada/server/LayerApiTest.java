@@ -72,4 +72,36 @@ class LayerApiTest extends ServerCase {
       assertTrue(p.get("data").asString().startsWith("/9j/"));
     }
   }
+
+  @Test
+  void setsOfPassesAreKeptByName() throws Exception {
+    JsonNode before = get("/api/pass-sets?production=1");
+    assertEquals("picture", before.get(0).get("name").asString());
+    JsonNode light = before.get(2).get("document");
+    String kept = "{\"productionId\":1,\"name\":\"for-night\",\"document\":%s}".formatted(light);
+    Answer made = send("POST", "/api/pass-sets", kept);
+    assertEquals(light, made.json().get("document"));
+    assertEquals(before.size() + 1, get("/api/pass-sets?production=1").size());
+    send("DELETE", "/api/pass-sets/" + made.json().get("id").asLong(), "");
+    assertEquals(before, get("/api/pass-sets?production=1"));
+  }
+
+  @Test
+  void lightGroupsThatShareALightAreTold() throws Exception {
+    ObjectNode shot = shot("groups", MOVING);
+    long id = own("grouped");
+    ObjectNode layer = null;
+    for (JsonNode l : get("/api/layers?production=1")) {
+      layer = l.get("id").asLong() == id ? (ObjectNode) l : layer;
+    }
+    ObjectNode passes = (ObjectNode) layer.at("/document/passes");
+    passes.putObject("lightGroups").putArray("day").add("sun").add("nothing");
+    ((ObjectNode) passes.get("lightGroups")).putArray("sky").add("sun").add("environment");
+    assertEquals(200, send("PUT", "/api/layers/" + id, layer.toString()).status());
+    JsonNode odd =
+        get("/api/layers/%d/lights?revision=%d".formatted(id, shot.get("revisionId").asLong()))
+            .get("odd");
+    assertEquals("Group day: no object is called \"nothing\".", odd.get(0).asString());
+    assertEquals("sun is in day and sky; the first counts.", odd.get(1).asString());
+  }
 }

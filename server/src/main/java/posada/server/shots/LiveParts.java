@@ -130,8 +130,11 @@ final class LiveParts {
     DisplayImage shown =
         switch (request.shown()) {
           case BEAUTY, MERGED -> ViewTransform.beauty(merged, 0, false);
+          // What is seen behind the objects is no part of their alpha.
           case ALONE ->
-              ViewTransform.overCheckers(merged, request.width() / (double) merged.width());
+              settings.get(0).background()
+                  ? ViewTransform.beauty(merged, 0, false)
+                  : ViewTransform.overCheckers(merged, request.width() / (double) merged.width());
           case ALPHA -> ViewTransform.show(merged, ViewTransform.Shown.ALPHA, 0);
           case APART ->
               ViewTransform.beauty(LayerMerge.difference(merged, all.get(n), GAIN), 0, false);
