@@ -40,6 +40,8 @@ export type RuleChange = components['schemas']['RuleChange'];
 export type ObjectsSeen = components['schemas']['Objects'];
 export type PassPicture = components['schemas']['PassPicture'];
 export type PartOfPicture = components['schemas']['PartOfPicture'];
+export type Rung = components['schemas']['Rung'];
+export type SecondsBySamples = components['schemas']['SecondsBySamples'];
 export type Judging = components['schemas']['Judging'];
 export type Strand = components['schemas']['Strand'];
 export type PreviewRecipe = components['schemas']['PreviewRecipe'];
@@ -191,6 +193,12 @@ export const livePicture = (
 export type Shown = NonNullable<
   paths['/api/shots/{id}/live']['get']['parameters']['query']['shown']
 >;
+
+/** A part of a picture: shares of its width and height from the top left corner. */
+export type Part = { x: number; y: number; width: number; height: number };
+
+export const ladder = (id: number, viewer: string, frame: number, layer: number, part: Part) =>
+  urlOf('/api/shots/{id}/ladder', { path: { id }, query: { viewer, frame, layer, ...part } });
 
 export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
 

@@ -166,6 +166,15 @@ const estimatesQuery = (p?: number) =>
   });
 export const useEstimates = () => useQuery(estimatesQuery(useProduction().data?.id));
 
+/** What strands that are on take by their samples. */
+export const useSecondsBySamples = () => {
+  const p = useProduction().data?.id;
+  return useQuery({
+    queryKey: ['estimates', 'by samples', p],
+    queryFn: of(p, (o) => api.GET('/api/estimates/samples', o)),
+  }).data;
+};
+
 /** Takes over what a strand takes. */
 export function putEstimate(e: StrandEstimate) {
   queryClient.setQueryData(estimatesQuery(e.productionId).queryKey, (all) =>
@@ -346,6 +355,13 @@ export const useChangeRecipe = () =>
   useChangeDefinition<Recipe>('recipes', (d) =>
     api.PUT('/api/recipes/{id}', { ...at(d.id), body: d }),
   );
+
+export const useAddRecipe = () =>
+  useMutation({
+    mutationFn: (body: { productionId: number; name: string; copyOf: number | null }) =>
+      answer(api.POST('/api/recipes', { body })),
+    onSuccess: () => again('recipes'),
+  });
 
 export const useChangeDelivery = () =>
   useChangeDefinition<Delivery>('deliveries', (d) =>

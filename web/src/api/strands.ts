@@ -128,6 +128,7 @@ export function useChangeView(v: StrandView) {
   const strands = useChangeStrands();
   return {
     recipe: (part: Partial<Recipe>) => recipe.mutateAsync({ id: v.recipe.id, part }),
+    recipeName: (name: string) => recipe.mutateAsync({ id: v.recipe.id, name }),
     delivery: (part: Partial<Delivery>) => delivery.mutateAsync({ id: v.delivery.id, part }),
     passes: (part: Settings['passes']['wanted'] | Partial<Settings['passes']>) => {
       const passes = { ...v.settings.passes, ...(Array.isArray(part) ? { wanted: part } : part) };

@@ -25,6 +25,7 @@ export function LivePicture({
   settings,
   aspect,
   shown: what,
+  still = false,
   note,
   over,
 }: {
@@ -36,6 +37,8 @@ export function LivePicture({
   aspect: number;
   /** What is shown of the layer. */
   shown?: Shown;
+  /** True to leave the picture as it is for a while. */
+  still?: boolean;
   /** What is said about the picture beside its samples. */
   note?: (of: LiveUpdate) => ReactNode;
   /** What lies over the picture. */
@@ -60,7 +63,7 @@ export function LivePicture({
   );
 
   useEffect(() => {
-    if (width === 0) {
+    if (width === 0 || still) {
       return;
     }
     let source: EventSource | undefined;
@@ -88,7 +91,7 @@ export function LivePicture({
       clearTimeout(wait);
       source?.close();
     };
-  }, [shotId, layerId, frame, settings, what, most, width]);
+  }, [shotId, layerId, frame, settings, what, still, most, width]);
 
   return (
     <div ref={well} className="grid min-h-0 min-w-0 flex-1 place-items-center overflow-hidden">

@@ -20,6 +20,7 @@ import { useUndo } from './undo';
 const SceneStation = lazy(() => import('../scene/SceneStation'));
 const ShotsStation = lazy(() => import('../shots/ShotsStation'));
 const LayersStation = lazy(() => import('../layers/LayersStation'));
+const QualityStation = lazy(() => import('../quality/QualityStation'));
 const BoardStation = lazy(() => import('../board/BoardStation'));
 const RunStation = lazy(() => import('../run/RunStation'));
 const ReviewStation = lazy(() => import('../review/ReviewStation'));
@@ -73,6 +74,7 @@ export function App() {
               <Route path="/:production/scene/*" element={<SceneStation />} />
               <Route path="/:production/shots/*" element={<ShotsStation />} />
               <Route path="/:production/layers/*" element={<LayersStation />} />
+              <Route path="/:production/quality/*" element={<QualityStation />} />
               <Route path="/:production/board/*" element={<BoardStation />} />
               <Route path="/:production/run/*" element={<RunStation />} />
               <Route path="/:production/review/*" element={<ReviewStation />} />

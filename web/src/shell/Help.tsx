@@ -2,7 +2,7 @@ import { windowMark } from '../api/client';
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 
 const KEYS: [string, string][] = [
-  ['1 · 2 · 3 · 5 · 6 · 7', 'Scene, Shots, Layers, Board, Run, Review'],
+  ['1 … 7', 'Scene, Shots, Layers, Quality, Board, Run, Review'],
   ['← →', 'one frame back or on'],
   ['Home · End', 'first or last frame'],
   ['← ↑ ↓ →', 'another strand (Board)'],

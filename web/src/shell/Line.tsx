@@ -16,7 +16,7 @@ export function Line() {
     { name: 'Scene', station: 'scene', filled: revisions.length > 0 },
     { name: 'Shots', station: 'shots', filled: shots.length > 0 },
     { name: 'Layers', station: 'layers', filled: layers.length > 1 },
-    { name: 'Quality' },
+    { name: 'Quality', station: 'quality', filled: strands.some((s) => s.on) },
     { name: 'Board', station: 'board', filled: strands.some((s) => s.on) },
     {
       name: 'Run',

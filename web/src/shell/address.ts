@@ -16,11 +16,14 @@ export const LINE = [
 ] as const;
 
 /** The stations that are built. */
-export const STATIONS = ['scene', 'shots', 'layers', 'board', 'run', 'review'] as const;
+export const STATIONS = ['scene', 'shots', 'layers', 'quality', 'board', 'run', 'review'] as const;
 export type Station = (typeof STATIONS)[number];
 
 /** What the Board can show in place of its table. */
 const VIEWS = ['proofs', 'whatif'] as const;
+
+/** Stations whose addresses go on with the layer; those of others with a version. */
+const IN_PATH: Station[] = ['layers', 'quality', 'board'];
 
 /** Where one is: all of it stands in the address. */
 export type Place = {
@@ -61,7 +64,7 @@ export function placeOf(pathname: string, search: string): Place | undefined {
     production,
     station: known,
     shot,
-    layer: known === 'board' || known === 'layers' ? last : (query.get('layer') ?? undefined),
+    layer: IN_PATH.includes(known) ? last : (query.get('layer') ?? undefined),
     version: /^v\d+$/.test(last ?? '') ? Number(last!.slice(1)) : undefined,
     run: Number(query.get('run')) || undefined,
     view: VIEWS.find((v) => v === query.get('view')),
@@ -72,7 +75,7 @@ export function placeOf(pathname: string, search: string): Place | undefined {
 /** Returns the address of a place, with the frame. */
 export function addressOf(p: Place, frame: number): string {
   const version = p.version && `v${String(p.version).padStart(3, '0')}`;
-  const inPath = p.station === 'board' || p.station === 'layers';
+  const inPath = IN_PATH.includes(p.station);
   const last = inPath ? p.layer : version;
   const path = [p.production, p.station, p.shot, p.shot && last]
     .filter((part): part is string => !!part)

@@ -64,4 +64,22 @@ class EstimateApiTest extends ServerCase {
     JsonNode e = estimate(shot);
     assertEquals(0, e.get("trials").asInt(), e.toString());
   }
+
+  @Test
+  void aPartOfThePictureTakesAPart() throws Exception {
+    JsonNode whole = estimate(small("all-of-it", MOVING));
+    ObjectNode shot = small("a-part", MOVING);
+    ((ObjectNode) shot.get("settings"))
+        .putObject("crop")
+        .put("x", 0)
+        .put("y", 0)
+        .put("width", shot.get("width").asInt() / 4)
+        .put("height", shot.get("height").asInt() / 4)
+        .put("alone", true);
+    Answer a = change(shot);
+    assertEquals(200, a.status(), String.valueOf(a.json()));
+    double part = estimate(a.json()).at("/bytes/value").asDouble();
+    double all = whole.at("/bytes/value").asDouble();
+    assertTrue(part < 0.5 * all, part + " of " + all);
+  }
 }

@@ -91,7 +91,7 @@ class ShotApiTest extends ServerCase {
 
   private static boolean drawing() {
     return Thread.getAllStackTraces().entrySet().stream()
-        .filter(t -> t.getKey().getName().equals("live-picture"))
+        .filter(t -> t.getKey().getName().equals("viewer"))
         .flatMap(t -> Stream.of(t.getValue()))
         .anyMatch(f -> f.getMethodName().equals("refine"));
   }

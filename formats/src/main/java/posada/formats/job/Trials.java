@@ -101,6 +101,21 @@ public final class Trials {
     return t == null ? null : new BakedTrial(seconds, t);
   }
 
+  /** The part of a trial that a region is of the picture; null for all of it. */
+  private Crop small(Crop c, int w, int h) {
+    if (c == null) {
+      return null;
+    }
+    double across = w / (double) document.width(), down = h / (double) document.height();
+    int x = Math.min(w - 1, (int) (c.x() * across)), y = Math.min(h - 1, (int) (c.y() * down));
+    return new Crop(
+        x,
+        y,
+        Math.min(w - x, Math.max(1, (int) Math.round(c.width() * across))),
+        Math.min(h - y, Math.max(1, (int) Math.round(c.height() * down))),
+        c.alone());
+  }
+
   private int trialSide(int side) {
     double longest = Math.max(document.width(), document.height());
     return Math.max(1, (int) Math.round(side * Math.min(1, TRIAL_SIDE / longest)));
@@ -112,6 +127,19 @@ public final class Trials {
     int h = trialSide(document.height());
     int samples = 1 + TRIAL_SAMPLES * TRIAL_ROUNDS;
     Sampling own = settings.sampling();
+    Moment moment = document.rate().moment(frame);
+    List<Crop> region =
+        scene.regions(
+            document.camera(),
+            List.of(moment),
+            document.width(),
+            document.height(),
+            settings,
+            machine.workers(),
+            stop);
+    if (region == null) {
+      return null;
+    }
     RenderSettings few =
         settings
             .with(
@@ -123,8 +151,7 @@ public final class Trials {
                     0,
                     own.seed(),
                     own.seedPerFrame()))
-            .with((Crop) null);
-    Moment moment = document.rate().moment(frame);
+            .with(small(region.get(0), w, h));
     long start = machine.nanoseconds().getAsLong();
     FrameRenderer renderer =
         ready.frame(
@@ -151,6 +178,7 @@ public final class Trials {
     if (noisy < 0 || cleaner < 0) {
       return null;
     }
+    // Of the whole picture, of which a region then is the same part at any size.
     double pixels = (double) w * h;
     // Noise does not compress, and falls with the root of the samples.
     double grain = Math.max(0, noisy - cleaner) / (1 - 1 / Math.sqrt(samples));

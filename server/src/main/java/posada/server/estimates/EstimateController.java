@@ -20,4 +20,10 @@ class EstimateController {
   List<StrandEstimate> all(@RequestParam long production) {
     return estimates.all(production);
   }
+
+  /** What strands that are on take by their samples, as far as that is known. */
+  @GetMapping("/api/estimates/samples")
+  List<EstimateService.SecondsBySamples> bySamples(@RequestParam long production) {
+    return estimates.bySamples(production);
+  }
 }

@@ -152,6 +152,11 @@ public class EstimateService implements StrandFacts {
       return Remaining.of(now, sources);
     }
 
+    /** What frames take by their samples; there must be a trial. */
+    Estimate.BySamples bySamples(List<Integer> frames) {
+      return Estimate.bySamples(frames, pixels(), samples(), trials, left().finished());
+    }
+
     /** Frames that are rendered if none is there. */
     List<Integer> rendered() {
       return now.frames().stream().filter(f -> sources.getOrDefault(f, f).equals(f)).toList();
@@ -180,6 +185,25 @@ public class EstimateService implements StrandFacts {
       known.add(new Known(some.get(i), d, key, now, same == null ? Map.of() : same, own));
     }
     return known;
+  }
+
+  /**
+   * What all frames of a strand take by their samples: {@code fixed + perSample * samples} seconds.
+   */
+  record SecondsBySamples(long shotId, long layerId, double fixed, double perSample) {}
+
+  /** Returns what strands take by their samples, as far as that is known. */
+  List<SecondsBySamples> bySamples(long production) {
+    List<SecondsBySamples> all = new ArrayList<>();
+    for (Known k : asked(production)) {
+      if (!k.trials.isEmpty()) {
+        Estimate.BySamples t = k.bySamples(k.rendered());
+        all.add(
+            new SecondsBySamples(
+                k.strand.shot().id(), k.strand.layerId(), t.fixed(), t.perSample()));
+      }
+    }
+    return all;
   }
 
   /** Returns the frame of a strand that takes longest; null if that is not known. */

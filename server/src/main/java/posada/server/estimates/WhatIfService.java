@@ -130,12 +130,8 @@ class WhatIfService {
   /** What a strand takes, and how noisy it is; or why it cannot be done. */
   private record Takes(Estimate.Result result, double noise, String refusal) {}
 
-  private static BySamples bySamples(Known k, List<Integer> frames) {
-    return Estimate.bySamples(frames, k.pixels(), k.samples(), k.trials(), k.left().finished());
-  }
-
   private static double noise(Known k) {
-    return bySamples(k, k.rendered()).noise().of(k.samples());
+    return k.bySamples(k.rendered()).noise().of(k.samples());
   }
 
   private static Takes today(Known k) {
@@ -258,7 +254,7 @@ class WhatIfService {
     if (pending > 0) {
       return new Fitting(List.of(), (int) pending, null);
     }
-    List<BySamples> takes = known.stream().map(k -> bySamples(k, k.rendered())).toList();
+    List<BySamples> takes = known.stream().map(k -> k.bySamples(k.rendered())).toList();
     List<Fit.Strand> strands = new ArrayList<>();
     for (int i = 0; i < takes.size(); i++) {
       BySamples t = takes.get(i);

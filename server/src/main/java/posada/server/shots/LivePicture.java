@@ -1,32 +1,23 @@
 package posada.server.shots;
 
 import io.swagger.v3.oas.annotations.media.Schema;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Base64;
 import java.util.List;
-import java.util.Map;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.ScheduledExecutorService;
-import java.util.concurrent.ScheduledFuture;
-import java.util.concurrent.TimeUnit;
-import java.util.concurrent.atomic.AtomicBoolean;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
-import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import posada.core.assembly.LayerMerge;
 import posada.core.image.DisplayImage;
+import posada.core.parallel.Stop;
 import posada.core.plan.FrameRate;
 import posada.core.trace.Brightness;
 import posada.core.trace.RenderScene;
 import posada.formats.display.JpegFile;
-import posada.formats.gltf.ImportException;
 import posada.formats.settings.RenderDocument;
 import posada.server.app.RenderThreads;
+import posada.server.app.ViewerStreams;
+import posada.server.app.ViewerStreams.Sender;
+import posada.server.app.ViewerStreams.ViewerGone;
 import posada.server.scenes.Revision;
 import posada.server.scenes.SceneLibrary;
 
@@ -36,7 +27,6 @@ import posada.server.scenes.SceneLibrary;
  */
 @Component
 class LivePicture {
-  private static final Logger LOG = LoggerFactory.getLogger(LivePicture.class);
 
   /** Up to this many samples the viewer goes before the batch; then the batch goes on. */
   private static final int URGENT_SAMPLES = 2;
@@ -49,33 +39,17 @@ class LivePicture {
 
   private static final int MOST = 4096;
 
-  /** Seconds after which it is seen whether the viewer is still there. */
-  private static final long BEAT = 1;
-
   /** From this many samples on the noise is taken out, if the shot asks for it. */
   private static final int CLEAN_FROM = 4;
 
   private final SceneLibrary library;
   private final RenderThreads pool;
-  private final ExecutorService threads =
-      Executors.newCachedThreadPool(
-          r -> {
-            Thread t = new Thread(r, "live-picture");
-            t.setDaemon(true);
-            return t;
-          });
-  private final ScheduledExecutorService beats =
-      Executors.newSingleThreadScheduledExecutor(
-          r -> {
-            Thread t = new Thread(r, "live-picture-beat");
-            t.setDaemon(true);
-            return t;
-          });
-  private final Map<String, AtomicBoolean> stops = new ConcurrentHashMap<>();
+  private final ViewerStreams streams;
 
-  LivePicture(SceneLibrary library, RenderThreads pool) {
+  LivePicture(SceneLibrary library, RenderThreads pool, ViewerStreams streams) {
     this.library = library;
     this.pool = pool;
+    this.streams = streams;
   }
 
   /** What is shown of a layer. */
@@ -149,94 +123,21 @@ class LivePicture {
     return show(q, new SseEmitter(0L));
   }
 
-  SseEmitter show(Request q, SseEmitter out) {
-    AtomicBoolean stop = new AtomicBoolean();
-    AtomicBoolean before = stops.put(q.viewer(), stop);
-    if (before != null) {
-      before.set(true);
-    }
-    out.onCompletion(() -> stop.set(true));
-    out.onError(e -> stop.set(true));
-    // That somebody has left is only found by writing to him.
-    AtomicBoolean beating = new AtomicBoolean();
-    ScheduledFuture<?> beat =
-        beats.scheduleWithFixedDelay(
-            () -> {
-              // One who does not read holds up his own beat only.
-              if (!beating.getAndSet(true)) {
-                threads.execute(() -> beat(stop, out, beating));
-              }
-            },
-            BEAT,
-            BEAT,
-            TimeUnit.SECONDS);
-    threads.execute(
-        () -> {
-          run(q, stop, out);
-          beat.cancel(false);
-        });
-    return out;
+  SseEmitter show(Request q, SseEmitter to) {
+    return streams.open(
+        q.viewer(),
+        q.camera(),
+        (out, stop) -> {
+          List<RenderScene> scenes = new ArrayList<>();
+          for (RenderDocument d : q.layers()) {
+            scenes.add(library.get(q.revision(), d));
+          }
+          refine(q, new LiveParts(q, scenes, pool, stop), stop, out);
+        },
+        to);
   }
 
-  private static void beat(AtomicBoolean stop, SseEmitter out, AtomicBoolean beating) {
-    try {
-      send(out, SseEmitter.event().comment("beat"));
-    } catch (ViewerGone e) {
-      stop.set(true);
-    } finally {
-      beating.set(false);
-    }
-  }
-
-  /** Nobody looks any more. */
-  private static final class ViewerGone extends Exception {
-    private static final long serialVersionUID = 1;
-
-    private ViewerGone(Exception e) {
-      super(e);
-    }
-  }
-
-  private static void send(SseEmitter out, SseEmitter.SseEventBuilder event) throws ViewerGone {
-    try {
-      out.send(event);
-    } catch (IOException | IllegalStateException e) {
-      throw new ViewerGone(e);
-    }
-  }
-
-  private void run(Request q, AtomicBoolean stop, SseEmitter out) {
-    try {
-      List<RenderScene> scenes = new ArrayList<>();
-      for (RenderDocument d : q.layers()) {
-        scenes.add(library.get(q.revision(), d));
-      }
-      refine(q, new LiveParts(q, scenes, pool, stop::get), stop, out);
-      out.complete();
-    } catch (ImportException | IllegalArgumentException e) {
-      fail(out, e.getMessage());
-    } catch (ViewerGone e) {
-      out.complete();
-    } catch (RuntimeException | OutOfMemoryError e) {
-      LOG.warn("live picture of {} failed", q.camera(), e);
-      fail(out, "The picture could not be made: " + e);
-    } finally {
-      stops.remove(q.viewer(), stop);
-    }
-  }
-
-  private static void fail(SseEmitter out, String why) {
-    try {
-      send(out, SseEmitter.event().name("failed").data(why, MediaType.TEXT_PLAIN));
-    } catch (ViewerGone e) {
-      LOG.debug("nobody heard that {}", why);
-    } finally {
-      out.complete();
-    }
-  }
-
-  private void refine(Request q, LiveParts parts, AtomicBoolean stop, SseEmitter out)
-      throws ViewerGone {
+  private void refine(Request q, LiveParts parts, Stop stop, Sender out) throws ViewerGone {
     long start = System.nanoTime();
     try (RenderThreads.Watched first = pool.watch()) {
       for (int part = 4; part > 1; part /= 2) {
@@ -259,8 +160,7 @@ class LivePicture {
    *
    * @return false if it was stopped
    */
-  private boolean climb(
-      LiveParts parts, int samples, int shown, AtomicBoolean stop, SseEmitter out, long start)
+  private boolean climb(LiveParts parts, int samples, int shown, Stop stop, Sender out, long start)
       throws ViewerGone {
     if (!parts.begin(1, samples)) {
       return false;
@@ -270,7 +170,7 @@ class LivePicture {
       int target =
           Math.min(samples, done == 0 ? 1 : done < 16 ? done * 2 : done + Math.max(16, done / 4));
       if (shown > 0) {
-        pool.awaitRest(stop::get);
+        pool.awaitRest(stop::asked);
       }
       boolean urgent = shown == 0 && target <= URGENT_SAMPLES;
       try (RenderThreads.Watched first = urgent ? pool.watch() : () -> {}) {
@@ -291,8 +191,7 @@ class LivePicture {
     return true;
   }
 
-  private static void send(
-      SseEmitter out, LiveParts.State state, int samples, int target, long start)
+  private static void send(Sender out, LiveParts.State state, int samples, int target, long start)
       throws ViewerGone {
     DisplayImage image = state.image();
     Update u =
@@ -307,7 +206,7 @@ class LivePicture {
             state.brightness(),
             (System.nanoTime() - start) / 1e9,
             Base64.getEncoder().encodeToString(JpegFile.encode(image, 0.92f)));
-    send(out, SseEmitter.event().name("picture").data(u, MediaType.APPLICATION_JSON));
+    out.send("picture", u);
   }
 
   private static Double known(double v) {

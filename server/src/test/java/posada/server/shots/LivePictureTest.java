@@ -14,11 +14,13 @@ import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import posada.core.plan.FrameRate;
 import posada.formats.settings.RenderDocument;
 import posada.server.app.RenderThreads;
+import posada.server.app.ViewerStreams;
 import posada.server.scenes.SceneLibrary;
 
 class LivePictureTest {
   private final SceneLibrary library = mock(SceneLibrary.class);
-  private final LivePicture live = new LivePicture(library, mock(RenderThreads.class));
+  private final LivePicture live =
+      new LivePicture(library, mock(RenderThreads.class), new ViewerStreams());
 
   /** Hears what a viewer would. */
   private static final class Viewer extends SseEmitter {

@@ -1,0 +1,2 @@
+/** The station where a lead decides how well strands are rendered. */
+package posada.server.quality;
