@@ -356,8 +356,10 @@ export const useChangeRecipe = () =>
     api.PUT('/api/recipes/{id}', { ...at(d.id), body: d }),
   );
 
+/** Makes a recipe, once changes of the one that it is a copy of have arrived. */
 export const useAddRecipe = () =>
   useMutation({
+    ...IN_ORDER,
     mutationFn: (body: { productionId: number; name: string; copyOf: number | null }) =>
       answer(api.POST('/api/recipes', { body })),
     onSuccess: () => again('recipes'),
@@ -375,6 +377,7 @@ export const useChangeLayer = () =>
 
 export const useAddLayer = () =>
   useMutation({
+    ...IN_ORDER,
     mutationFn: (body: { productionId: number; name: string; copyOf: number | null }) =>
       answer(api.POST('/api/layers', { body })),
     onSuccess: () => again('layers'),

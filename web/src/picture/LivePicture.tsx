@@ -37,7 +37,7 @@ export function LivePicture({
   aspect: number;
   /** What is shown of the layer. */
   shown?: Shown;
-  /** True to leave the picture as it is for a while. */
+  /** True to leave the picture as it is for a while, once there is one. */
   still?: boolean;
   /** What is said about the picture beside its samples. */
   note?: (of: LiveUpdate) => ReactNode;
@@ -62,8 +62,9 @@ export function LivePicture({
     Math.ceil((Math.max(width, height) * window.devicePixelRatio) / 64) * 64,
   );
 
+  const rests = still && shown !== undefined;
   useEffect(() => {
-    if (width === 0 || still) {
+    if (width === 0 || rests) {
       return;
     }
     let source: EventSource | undefined;
@@ -91,7 +92,7 @@ export function LivePicture({
       clearTimeout(wait);
       source?.close();
     };
-  }, [shotId, layerId, frame, settings, what, still, most, width]);
+  }, [shotId, layerId, frame, settings, what, rests, most, width]);
 
   return (
     <div ref={well} className="grid min-h-0 min-w-0 flex-1 place-items-center overflow-hidden">

@@ -15,6 +15,7 @@ import {
   duration,
   exposureText,
   clampText,
+  capital,
   clockIn,
   passesText,
   rateText,
@@ -166,7 +167,7 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
       {run.finishes.map((f) => (
         <Row
           key={f.extra}
-          name={EXTRAS[f.extra]}
+          name={capital(EXTRAS[f.extra])}
           hint={f.seconds !== null && duration(f.seconds)}
           note={f.failure}
         >

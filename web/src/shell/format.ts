@@ -70,6 +70,9 @@ export const EXTRAS: Record<Extra, string> = {
 
 type Progress = Pick<Events['progress'], 'kind' | 'extra' | 'frame' | 'secondsLeft'>;
 
+/** With a capital letter at its beginning. */
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
 /** When a run is ready, or what is done once for all its frames. */
 export function readyText({ kind, extra, secondsLeft }: Progress) {
   const what = kind === 'BAKE' ? 'light ready' : extra ? `${EXTRAS[extra]} ready` : 'ready';

@@ -315,4 +315,39 @@ describe('settings of a shot', () => {
       expect(screen.getByTestId('path').textContent).toBe('/larkspur-line/run/pass-wide/v001'),
     );
   });
+
+  it('takes a lens: keyed, focused on an object, and with motion blur that keeps its angle', async () => {
+    const { user } = await open();
+    const type = async (label: string, text: string) => {
+      const field = screen.getByLabelText(label);
+      await user.clear(field);
+      await user.type(field, `${text}{Enter}`);
+    };
+    const pick = async (list: string, option: string) => {
+      await user.click(await screen.findByLabelText(list));
+      await user.click(await screen.findByRole('option', { name: option }));
+    };
+    await type('Focal length', '0:35 2.5:85');
+    await waitFor(() =>
+      expect(kept.settings.lens.focalLength).toEqual([
+        [0, 35],
+        [2.5, 85],
+      ]),
+    );
+    await type('Film back', '24 × 16');
+    await waitFor(() =>
+      expect(kept.settings.lens).toMatchObject({ filmWidth: 24, filmHeight: 16 }),
+    );
+    await pick('Depth of field: off', 'on');
+    await type('Focus distance in metres, or the name of an object', 'car-1');
+    await waitFor(() => expect(kept.settings.lens.focusObject).toBe('car-1'));
+    await type('Focus distance in metres, or the name of an object', '4.5');
+    await waitFor(() =>
+      expect(kept.settings.lens).toMatchObject({ focusObject: null, focusDistance: 4.5 }),
+    );
+    const { angle } = kept.settings.shutter;
+    await pick('Motion blur: off', 'on');
+    await pick('Motion blur: on', 'off');
+    await waitFor(() => expect(kept.settings.shutter).toMatchObject({ motionBlur: false, angle }));
+  });
 });

@@ -21,6 +21,7 @@ import { Cost } from './Cost';
 import { Exposure } from './Exposure';
 import { Field } from '../shell/Field';
 import type { Put } from './settings';
+import { LensRows } from './LensRows';
 import { NamedChoices } from './NamedChoices';
 import { SizeFields } from './SizeFields';
 
@@ -143,6 +144,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         </span>
       </Row>
       <Exposure shot={shot} put={put} />
+      <LensRows shot={shot} put={put} />
       <NamedChoices shot={shot} put={put} />
       {gap && (
         <Remark
