@@ -155,7 +155,7 @@ final class DefaultsCommand {
     return each(
         v -> {
           RenderSettings s = RenderSettings.DEFAULT.with(PLAIN);
-          Quality q = v.reference(s, 192);
+          Quality q = v.reference(s, 96);
           for (int n : new int[] {4, 8, 16, 32, 64, 128, 256}) {
             Taken plain = v.take(s.with(n, 1));
             Taken clean = v.take(s.with(n, 1).with(CLEAN).with(GUIDED));
