@@ -13,6 +13,7 @@ import { NamedChoice } from '../shell/NamedChoice';
 import { Panel } from '../shell/Panel';
 import { usePlayhead } from '../shell/playhead';
 import { Row } from '../shell/Row';
+import { useSay } from '../shell/useSay';
 import { useUndo } from '../shell/undo';
 import { ClampChoice } from './ClampChoice';
 import { Commands, STRAND, strandsText } from './Commands';
@@ -33,20 +34,10 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
   const frame = usePlayhead();
   const change = useChangeView(strand);
   const parts = useStrandParts();
-  const { tell, mended } = useNotices();
   const count = useFrames(shot.frames).data?.count ?? 0;
   const estimate = useEstimates().data?.find((e) => e.shotId === shot.id && e.layerId === layer.id);
-  const put = async (changed: Promise<unknown>, about = STRAND) => {
-    try {
-      await changed;
-      mended(about);
-      return undefined;
-    } catch (e) {
-      const why = (e as Error).message;
-      tell(why, { bad: true, about });
-      return why;
-    }
-  };
+  const say = useSay();
+  const put = (changed: Promise<unknown>, about = STRAND) => say(changed, about);
   const [filesShown, setFilesShown] = useState(() => sessionStorage.getItem(FILES) === 'shown');
   const showFiles = (e: ToggleEvent<HTMLDetailsElement>) => {
     setFilesShown(e.currentTarget.open);

@@ -5,9 +5,9 @@ import { Choice } from '../shell/Choice';
 import { isKnown, roughly, sumOf } from '../shell/estimate';
 import { Field } from '../shell/Field';
 import { bytes, recipeText } from '../shell/format';
-import { useNotices } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
+import { useSay } from '../shell/useSay';
 import { ChosenObjects } from './ChosenObjects';
 import { PassRows } from './PassRows';
 import { RegionRows } from './RegionRows';
@@ -54,18 +54,7 @@ export function LayerPanel({
   const { layer: l } = d;
   const change = useChangeView(strand);
   const parts = useStrandParts();
-  const { tell, mended } = useNotices();
-  const put = async (changed: Promise<unknown>, about: string) => {
-    try {
-      await changed;
-      mended(about);
-      return undefined;
-    } catch (e) {
-      const why = (e as Error).message;
-      tell(why, { bad: true, about });
-      return why;
-    }
-  };
+  const put = useSay();
   const putLayer = (part: Partial<LayerDocument['layer']>, about: string) =>
     put(change.layer({ layer: { ...l, ...part } }), about);
   const owner = `layer ${layer.id}`;

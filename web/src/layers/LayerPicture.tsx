@@ -149,7 +149,7 @@ export function apartText({ apart, noiseApart, samples }: LiveUpdate): string {
     return '';
   }
   const alike = apart <= noiseApart * 1.15 + 0.002;
-  return `${percent(apart)} apart; noise alone ${percent(noiseApart)}: ${alike ? 'equal' : 'not equal'}`;
+  return `${percent(apart)} apart, ${alike ? 'within' : 'beyond'} the noise of ${percent(noiseApart)}`;
 }
 
 function decode({ width, height, runs }: ObjectsSeen): Int32Array {

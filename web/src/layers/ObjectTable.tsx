@@ -1,24 +1,21 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { LayerRoles } from '../api/client';
-import { useRoles, useSayOfObjects } from '../api/queries';
+import { useRoles } from '../api/queries';
 import type { Layer } from '../api/strands';
 import { useGo } from '../shell/address';
-import { AddLayers } from '../shell/AddLayers';
 import { Choice } from '../shell/Choice';
 import { useCurrentShot } from '../shell/current';
 import { count } from '../shell/format';
-import { useTell } from '../shell/Notices';
-import { isOwn, RoleMark, ROLES, said, type Brush, type Letter } from './roles';
+import { Brushes, ByPattern, Unfit } from './Brushes';
+import { isOwn, RoleMark, ROLES, said, type Brush } from './roles';
 import { kindText, listed, openAtFirst, patternOf, type Item, type Which } from './tree';
+import { usePainting, type Painted } from './usePainting';
 
 /** Height of a row, and widths of the columns, pixels. */
 const ROW = 30;
 const NAME = 190;
 const COLUMN = 58;
-
-/** What is being painted: roles that the server has not taken yet, by layer and node. */
-type Painted = Map<number, Map<number, Letter>>;
 
 /** The objects of the scene with a column for each layer and the role in each cell. */
 export function ObjectTable({
@@ -260,84 +257,6 @@ export function ObjectTable({
   );
 }
 
-/** Says things of objects, shown at once; cells that the pointer is drawn over are one step. */
-function usePainting(revision: number, brush: Brush, items: Item[]) {
-  const say = useSayOfObjects();
-  const tell = useTell();
-  const [painted, setPainted] = useState<Painted>(new Map());
-  const stroke = useRef<{ layer: Layer; nodes: Set<number>; brush: Brush }>(undefined);
-  const names = useMemo(() => new Map(items.map((i) => [i.object.node, i.object.name])), [items]);
-  const { mutateAsync } = say;
-  return useMemo(() => {
-    const nameOf = (node: number) => names.get(node) ?? '';
-    const sayOf = (layer: Layer, match: string[], b: Brush) => {
-      if (match.length === 0) {
-        return Promise.resolve();
-      }
-      const role = ROLES.find((r) => r.letter === b)?.role ?? null;
-      return mutateAsync({
-        layer: layer.id,
-        revisionId: revision,
-        said: { match, role, castsShadows: null, reflected: null, receives: null },
-        forget: role ? [] : ['ROLE'],
-      }).then(
-        () => undefined,
-        (e: Error) => tell(e.message, { bad: true }),
-      );
-    };
-    const show = (layer: Layer, nodes: Iterable<number>, b: Brush) => {
-      if (b === 'inherit') {
-        return;
-      }
-      setPainted((all) => {
-        const next = new Map(all);
-        const own = new Map(next.get(layer.id));
-        for (const n of nodes) {
-          own.set(n, b);
-        }
-        return next.set(layer.id, own);
-      });
-    };
-    const done = (layer: Layer) => () =>
-      setPainted((all) => {
-        const next = new Map(all);
-        next.delete(layer.id);
-        return next;
-      });
-    const put = (layer: Layer, nodes: number[], b: Brush) => {
-      show(layer, nodes, b);
-      void sayOf(layer, nodes.map(nameOf), b).then(done(layer));
-    };
-    return {
-      painted,
-      nameOf,
-      sayOf: (layer: Layer, match: string[], b: Brush) => void sayOf(layer, match, b),
-      say: put,
-      paint: (layer: Layer, node: number, begins: boolean) => {
-        if (begins) {
-          stroke.current = { layer, nodes: new Set(), brush };
-          window.addEventListener(
-            'pointerup',
-            () => {
-              const s = stroke.current;
-              stroke.current = undefined;
-              if (s) {
-                put(s.layer, [...s.nodes], s.brush);
-              }
-            },
-            { once: true },
-          );
-        }
-        const s = stroke.current;
-        if (s?.layer.id === layer.id && !s.nodes.has(node)) {
-          s.nodes.add(node);
-          show(layer, [node], s.brush);
-        }
-      },
-    };
-  }, [painted, names, mutateAsync, revision, brush, tell]);
-}
-
 type RowProps = {
   item: Item;
   /** True if it is not listed below what is above it. */
@@ -451,98 +370,3 @@ const ObjectRow = memo(function ObjectRow({
     </div>
   );
 });
-
-/** Says a role of all that fits what is looked for. */
-function ByPattern({
-  pattern,
-  fitting,
-  layer,
-  onSay,
-}: {
-  pattern: string;
-  fitting: number;
-  layer: Layer;
-  onSay: (b: Brush) => void;
-}) {
-  if (fitting === 0) {
-    return null;
-  }
-  return (
-    <div className="flex flex-wrap items-center gap-x-1 px-4 pt-1.5 text-xs text-t2">
-      <span className="mr-1">
-        All <span className="fig text-t1">{pattern}</span> in {layer.name}:
-      </span>
-      {ROLES.map((r) => (
-        <button
-          key={r.letter}
-          aria-label={`All ${pattern} ${r.name} in ${layer.name}`}
-          title={`${r.name}: ${r.says}`}
-          className="grid h-6 w-6 place-items-center rounded-sm hover:bg-up2"
-          onClick={() => onSay(r.letter)}
-        >
-          <RoleMark letter={r.letter} />
-        </button>
-      ))}
-    </div>
-  );
-}
-
-/** Patterns of the layer that no object of this revision fits. */
-function Unfit({ layer, roles }: { layer: Layer; roles: LayerRoles | undefined }) {
-  if (!roles?.unfit.length) {
-    return null;
-  }
-  return (
-    <p className="border-t border-line px-4 py-1.5 text-xs">
-      <b className="text-bad">Nothing fits</b> {roles.unfit.slice(0, 4).join(', ')}
-      {roles.unfit.length > 4 && ` and ${roles.unfit.length - 4} more`} of layer {layer.name} in
-      this revision; it cannot be rendered with it.
-    </p>
-  );
-}
-
-/** The roles to paint with, by their shapes. */
-function Brushes({
-  brush,
-  onBrush,
-  like,
-  objects,
-}: {
-  brush: Brush;
-  onBrush: (b: Brush) => void;
-  like: Layer;
-  objects: string[];
-}) {
-  const all: { value: Brush; name: string; says: string; key: string }[] = [
-    ...ROLES.map((r) => ({ value: r.letter, name: r.name, says: r.says, key: r.letter })),
-    { value: 'inherit', name: 'as above', says: 'as what is above it', key: 'Backspace' },
-  ];
-  return (
-    <div className="flex items-end gap-3 border-t border-line px-4 py-2">
-      <div
-        role="radiogroup"
-        aria-label="Role to paint"
-        className="grid flex-1 grid-cols-[auto_auto_auto] gap-x-1"
-      >
-        {all.map((b) => (
-          <button
-            key={b.value}
-            role="radio"
-            aria-checked={brush === b.value}
-            title={`${b.says}; for the chosen objects: ${b.key}`}
-            className={`flex min-h-6 items-center gap-2 rounded-sm px-1 text-left text-xs whitespace-nowrap ${brush === b.value ? 'bg-up2 font-semibold' : 'text-t2 hover:text-t1'}`}
-            onClick={() => onBrush(b.value)}
-          >
-            {b.value === 'inherit' ? (
-              <i className="h-3 w-3 rounded-full border border-t3" />
-            ) : (
-              <RoleMark letter={b.value} />
-            )}
-            {b.name}
-          </button>
-        ))}
-      </div>
-      <AddLayers like={like} objects={objects} />
-    </div>
-  );
-}

@@ -66,8 +66,12 @@ export function listed(items: Item[], open: ReadonlySet<number>, text: string, w
 export function openAtFirst(items: Item[], most = 40): Set<number> {
   const open = new Set<number>();
   let shown = items.filter((i) => i.depth === 0).length;
+  const children = new Map<number, number>();
+  for (const { object } of items) {
+    children.set(object.parent, (children.get(object.parent) ?? 0) + 1);
+  }
   for (const i of items) {
-    const below = items.filter((x) => x.object.parent === i.at).length;
+    const below = children.get(i.at) ?? 0;
     if (below > 0 && i.depth === 0 && shown + below <= most) {
       open.add(i.object.node);
       shown += below;

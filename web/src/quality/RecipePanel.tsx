@@ -5,9 +5,10 @@ import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { Field } from '../shell/Field';
 import { duration, recipeText } from '../shell/format';
-import { useNotices } from '../shell/Notices';
+import { useTell } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
+import { useSay } from '../shell/useSay';
 
 /** A number of a recipe: what it is called, what it means or costs. */
 type Figure<G extends keyof Recipe> = {
@@ -61,18 +62,8 @@ export function RecipePanel({ strand }: { strand: StrandView }) {
   const shots = useShots().data;
   const production = useProduction().data;
   const add = useAddRecipe();
-  const { tell, mended } = useNotices();
-  const put = async (changed: Promise<unknown>, about: string) => {
-    try {
-      await changed;
-      mended(about);
-      return undefined;
-    } catch (e) {
-      const why = (e as Error).message;
-      tell(why, { bad: true, about });
-      return why;
-    }
-  };
+  const tell = useTell();
+  const put = useSay();
   const say = (part: Partial<Recipe>, about = 'recipe') => put(change.recipe(part), about);
   const owner = `recipe ${strand.recipe.id}`;
   const using =

@@ -114,11 +114,11 @@ public final class LayerPlan {
       }
     }
     Map<String, Layer> all = new LinkedHashMap<>();
-    String own = name(names.get(0), Set.of());
+    String first = name(names.get(0), Set.of());
+    // Room for what is said before or behind it.
+    String own = first.substring(0, Math.min(LONGEST_NAME - 10, first.length()));
     String clean = "without-" + own;
-    all.put(
-        clean.substring(0, Math.min(LONGEST_NAME, clean.length())),
-        layer(clean, Role.SEEN, names, Role.LEFT_OUT));
+    all.put(clean, layer(clean, Role.SEEN, names, Role.LEFT_OUT));
     // Against the layer without it this one has what mirrors show of it.
     Layer mirrored =
         layer(own, Role.SEEN, names, Role.UNSEEN)

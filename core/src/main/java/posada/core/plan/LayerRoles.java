@@ -1,7 +1,9 @@
 package posada.core.plan;
 
 import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
 import java.util.function.Function;
 import java.util.function.IntUnaryOperator;
 import java.util.stream.IntStream;
@@ -89,7 +91,7 @@ public record LayerRoles(
       all.addAll(layer.region().follow());
     }
     List<String> names = scene.nodes().stream().map(Node::name).toList();
-    java.util.Set<String> known = new java.util.HashSet<>(names);
+    Set<String> known = new HashSet<>(names);
     return all.stream()
         .distinct()
         .filter(

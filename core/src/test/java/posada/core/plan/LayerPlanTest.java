@@ -110,6 +110,21 @@ class LayerPlanTest {
     assertEquals(Role.HOLDOUT, all.get("wheel").roles(s).get(0));
     assertEquals(Role.SEEN, all.get("wheel").roles(s).get(2));
     assertEquals(false, all.get("wheel-reflected").objects().get(0).castsShadows());
+    // Names of any length make names that a layer may have.
+    Scene one =
+        new Scene(
+            "s",
+            List.of(node("w".repeat(200), -1, 0)),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            List.of(),
+            Environment.NONE);
+    Looked lengthy = new Looked(List.of("w".repeat(200)), null, null);
+    assertEquals(4, LayerPlan.of(one, LayerPlan.Way.OBJECTS, lengthy).size());
     String why =
         assertThrows(
                 IllegalArgumentException.class,

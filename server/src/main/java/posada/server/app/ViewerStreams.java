@@ -94,9 +94,12 @@ public class ViewerStreams {
             TimeUnit.SECONDS);
     threads.execute(
         () -> {
-          run(about, maker, stop, out);
-          stops.remove(viewer, stop);
-          beat.cancel(false);
+          try {
+            run(about, maker, stop, out);
+          } finally {
+            stops.remove(viewer, stop);
+            beat.cancel(false);
+          }
         });
     return out;
   }

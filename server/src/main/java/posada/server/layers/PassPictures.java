@@ -66,8 +66,9 @@ class PassPictures {
   /** Returns pictures of the passes that this layer can have. */
   Pictures of(Shot s, int frame, Long layer) throws ImportException {
     RenderDocument d = shots.document(s, layer);
+    double rate = shots.productionOf(s).frameRate();
     List<Object> key =
-        List.of(s.revisionId(), s.camera(), s.scaledWidth(), s.scaledHeight(), frame, d);
+        List.of(s.revisionId(), s.camera(), s.scaledWidth(), s.scaledHeight(), frame, rate, d);
     Pictures found = kept.getIfPresent(key);
     if (found == null) {
       found = render(s, frame, d);
