@@ -1,6 +1,14 @@
 // @vitest-environment jsdom
 import { afterEach, describe, expect, it, vi } from 'vitest';
-import { answer, api, framePicture, picture, Problem } from './client';
+import {
+  answer,
+  api,
+  AS_DELIVERED,
+  footagePicture,
+  framePicture,
+  picture,
+  Problem,
+} from './client';
 
 function answers(status: number, body: string) {
   const asked = vi.fn<typeof fetch>(() => Promise.resolve(new Response(body, { status })));
@@ -58,8 +66,14 @@ describe('asking the server', () => {
   });
 
   it('asks for another picture when the frame has changed', () => {
-    const url = framePicture(3, 24, { channel: 'depth', stops: -1.5 });
-    expect(url).toBe('/api/runs/strands/3/frames/24/picture?channel=depth&stops=-1.5&most=1920');
-    expect(framePicture(3, 24)).not.toBe(url);
+    const url = footagePicture('strand-3', 24, { pass: 'depth', stops: -1.5, gamma: 1 });
+    expect(url).toBe('/api/footage/strand-3/frames/24/picture?pass=depth&stops=-1.5');
+    // As it is delivered it is the small picture that is kept.
+    expect(footagePicture('strand-3', 24, AS_DELIVERED)).toBe(
+      '/api/footage/strand-3/frames/24/picture',
+    );
+    expect(framePicture(3, 24, { most: 320 })).toBe(
+      '/api/footage/strand-3/frames/24/picture?most=320',
+    );
   });
 });

@@ -41,6 +41,38 @@ export type ObjectsSeen = components['schemas']['Objects'];
 export type PassPicture = components['schemas']['PassPicture'];
 export type PartOfPicture = components['schemas']['PartOfPicture'];
 export type Rung = components['schemas']['Rung'];
+export type Variant = components['schemas']['Variant'];
+export type Variants = components['schemas']['Variants'];
+export type Effort = components['schemas']['Effort'];
+export type Spot = components['schemas']['Spot'];
+export type BakedTrialEvents = components['schemas']['BakedTrialEvents'];
+export type BakedTrial = components['schemas']['BakedTrial'];
+export type Snapshot = components['schemas']['Snapshot'];
+export type FootageCheck = components['schemas']['FootageCheck'];
+export type Fault = components['schemas']['FootageFault'];
+export type FootageInfo = components['schemas']['FootageInfo'];
+export type OutsideSequence = components['schemas']['OutsideSequence'];
+export type Remark = components['schemas']['Remark'];
+export type NewRemark = components['schemas']['NewRemark'];
+export type Approval = components['schemas']['Approval'];
+export type NewAgain = components['schemas']['NewAgain'];
+export type Stack = components['schemas']['Stack'];
+export type Input = components['schemas']['Input'];
+export type Mask = components['schemas']['Mask'];
+export type Corrections = components['schemas']['Corrections'];
+export type Offered = components['schemas']['Offered'];
+export type MixLine = components['schemas']['MixLine'];
+export type OperatorLine = components['schemas']['OperatorLine'];
+export type StackPicture = components['schemas']['StackPicture'];
+export type StepLine = components['schemas']['StepLine'];
+export type HandoverOffer = components['schemas']['Offer'];
+export type Handed = components['schemas']['Handed'];
+export type FilmLine = components['schemas']['FilmLine'];
+export type FilmOutput = components['schemas']['FilmOutput'];
+export type NewFilm = components['schemas']['NewFilm'];
+export type Usual = components['schemas']['Usual'];
+export type PixelValues = components['schemas']['PixelValues'];
+export type StrandReach = components['schemas']['StrandReach'];
 export type SecondsBySamples = components['schemas']['SecondsBySamples'];
 export type Judging = components['schemas']['Judging'];
 export type Strand = components['schemas']['Strand'];
@@ -126,6 +158,23 @@ export function urlOf<P extends Read>(
   });
 }
 
+/** Returns a picture of a stack, and how many milliseconds the server took for it. */
+export async function stackPicture(
+  body: StackPicture,
+  signal: AbortSignal,
+): Promise<{ blob: Blob; millis: number }> {
+  const made = await checked(
+    await fetch('/api/assemblies/picture', {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json' },
+      body: JSON.stringify(body),
+      signal,
+    }),
+  );
+  const said = /dur=([\d.]+)/.exec(made.headers.get('Server-Timing') ?? '');
+  return { blob: await made.blob(), millis: Number(said?.[1] ?? 0) };
+}
+
 export async function picture(url: string, signal: AbortSignal): Promise<Blob> {
   return (await checked(await fetch(url, { signal }))).blob();
 }
@@ -197,19 +246,161 @@ export type Shown = NonNullable<
 /** A part of a picture: shares of its width and height from the top left corner. */
 export type Part = { x: number; y: number; width: number; height: number };
 
-export const ladder = (id: number, viewer: string, frame: number, layer: number, part: Part) =>
-  urlOf('/api/shots/{id}/ladder', { path: { id }, query: { viewer, frame, layer, ...part } });
-
-export type Channel = 'colour' | 'red' | 'green' | 'blue' | 'alpha' | 'depth';
-
-export function framePicture(
+export const ladder = (
   id: number,
+  viewer: string,
   frame: number,
-  options: { channel?: Channel; stops?: number; most?: number } = {},
-) {
-  const { channel = 'colour', stops = 0, most = 1920 } = options;
-  return urlOf('/api/runs/strands/{id}/frames/{frame}/picture', {
-    path: { id, frame },
-    query: { channel, stops, most },
+  layer: number,
+  part: Part,
+  adaptive: boolean,
+) =>
+  urlOf('/api/shots/{id}/ladder', {
+    path: { id },
+    query: { viewer, frame, layer, ...part, adaptive },
   });
+
+export const bakedTrial = (id: number, viewer: string, frame: number, layer: number) =>
+  urlOf('/api/shots/{id}/baked-light/trial', { path: { id }, query: { viewer, frame, layer } });
+
+/** @param depends changes with whatever the picture depends on */
+export const passPicture = (
+  shot: number,
+  layer: number,
+  frame: number,
+  name: string,
+  depends: string,
+) =>
+  `${urlOf('/api/shots/{id}/passes/{name}', { path: { id: shot, name }, query: { layer, frame } })}&for=${encodeURIComponent(depends)}`;
+
+export const snapshotPicture = (id: number) =>
+  urlOf('/api/snapshots/{id}/picture', { path: { id } });
+
+/** Hears what a stream sends until it ends or is left; returns how to leave. */
+export function listen<E extends object>(
+  url: string,
+  hear: { [K in keyof E]: (body: E[K]) => void } & {
+    /** Hears why it ended before it was done, in a sentence. */
+    failed: (why: string) => void;
+    ended: () => void;
+  },
+): () => void {
+  const source = new EventSource(url);
+  for (const [name, take] of Object.entries<(body: never) => void>(hear)) {
+    if (name !== 'ended') {
+      source.addEventListener(name, (e) => {
+        const { data } = e as MessageEvent<string>;
+        take((name === 'failed' ? data : JSON.parse(data)) as never);
+      });
+    }
+  }
+  // It ends with what is sent last; the browser must not ask for it again.
+  source.onerror = () => {
+    source.close();
+    hear.ended();
+  };
+  return () => source.close();
+}
+
+/**
+ * Asks for several settings of a part of a picture, and hears how each stands until all are done.
+ *
+ * @throws Problem if it is refused, or fails later
+ */
+export async function compareVariants(
+  shot: number,
+  body: Variants,
+  hear: (v: Variant) => void,
+  signal: AbortSignal,
+): Promise<void> {
+  const sent = await checked(
+    await fetch(`/api/shots/${shot}/variants`, {
+      method: 'POST',
+      headers: { 'Content-Type': 'application/json', 'X-Window': windowName() },
+      body: JSON.stringify(body),
+      signal,
+    }),
+  );
+  for await (const { name, data } of eventsOf(sent.body!)) {
+    if (name === 'failed') {
+      throw new Problem(data);
+    }
+    if (name === 'variant') {
+      hear(JSON.parse(data) as Variant);
+    }
+  }
+}
+
+/** The events of a stream, each by its name (HTML Living Standard, section 9.2). */
+async function* eventsOf(body: ReadableStream<Uint8Array>) {
+  const reader = body.getReader();
+  const decoder = new TextDecoder();
+  let text = '';
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) {
+      return;
+    }
+    text += decoder.decode(value, { stream: true });
+    for (let end = text.indexOf('\n\n'); end >= 0; end = text.indexOf('\n\n')) {
+      const lines = text.slice(0, end).split('\n');
+      text = text.slice(end + 2);
+      const of = (key: string) =>
+        lines.filter((l) => l.startsWith(key)).map((l) => l.slice(key.length));
+      yield { name: of('event:')[0], data: of('data:').join('\n') };
+    }
+  }
+}
+
+type PictureQuery = NonNullable<
+  paths['/api/footage/{key}/frames/{frame}/picture']['get']['parameters']['query']
+>;
+
+/** How a picture is looked at. */
+export type Look = Required<Omit<PictureQuery, 'most'>>;
+
+/** A picture as it is delivered. */
+export const AS_DELIVERED: Look = {
+  pass: 'beauty',
+  shown: 'COLOUR',
+  view: 'STANDARD',
+  stops: 0,
+  gamma: 1,
+};
+
+/** Longest side of the small pictures that are kept of finished frames, pixels. */
+export const PROXY = 1280;
+
+/** @param key of what is looked at, such as `strand-12` or `sequence-3` */
+export function footagePicture(
+  key: string,
+  frame: number,
+  { most = PROXY, ...look }: Partial<Look> & { most?: number } = {},
+) {
+  const said = Object.entries(look).filter(([k, v]) => v !== AS_DELIVERED[k as keyof Look]);
+  return urlOf('/api/footage/{key}/frames/{frame}/picture', {
+    path: { key, frame },
+    query: { ...Object.fromEntries(said), ...(most === PROXY ? {} : { most }) },
+  });
+}
+
+export const strandKey = (id: number) => `strand-${id}`;
+
+export const framePicture = (strand: number, frame: number, options: { most?: number } = {}) =>
+  footagePicture(strandKey(strand), frame, options);
+
+export const reviewPackage = (production: number, strands: number[]) =>
+  urlOf('/api/review/package', { query: { production, strands } });
+
+/** Sends a zip, a film or numbered pictures. */
+export async function sendSequence(production: number, files: File[]): Promise<OutsideSequence[]> {
+  const form = new FormData();
+  files.forEach((f) => form.append('file', f));
+  const sent = await checked(
+    await fetch(urlOf('/api/sequences', { query: { production } }).replace('?', '/files?'), {
+      method: 'POST',
+      headers: { 'X-Window': windowName() },
+      body: form,
+    }),
+  );
+  return (await sent.json()) as OutsideSequence[];
 }

@@ -2,7 +2,7 @@
 import { screen, waitFor } from '@testing-library/react';
 import { act } from 'react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
-import { closePage, FakeServer, openPage, RUN, SHOT, show, Stream } from '../test/page';
+import { closePage, FakeServer, held, openPage, RUN, SHOT, show, Stream } from '../test/page';
 import { HealthBar } from '../shell/HealthBar';
 import RunStation from '../run/RunStation';
 import type { FrameLine, RunStrand, StrandFrames } from './client';
@@ -73,6 +73,34 @@ describe('a run as it is pushed', () => {
     await screen.findByAltText('Frame 2');
     return page;
   }
+
+  it('asks again if the list has changed while its first answer was on its way', async () => {
+    const list = '/api/runs/strands?production=1';
+    const asked = () => server.asked.filter((a) => a.path === list).length;
+    const first = held();
+    server.on(`GET ${list}`, first.route);
+    show(<Page />);
+    await waitFor(() => expect(asked()).toBe(1));
+    server.on(`GET ${list}`, () => ({ body: runs }));
+    say('stale', { list: 'RUNS' });
+    first.give({ body: [] });
+    await waitFor(() => expect(asked()).toBe(2));
+  });
+
+  it('asks again if a change was pushed while an answer from before was on its way', async () => {
+    await open();
+    const late = held();
+    const list = '/api/runs/strands?production=1';
+    server.on(`GET ${list}`, late.route);
+    say('stale', { list: 'RUNS' });
+    await waitFor(() => expect(server.all(`GET ${list}`)).toHaveLength(2));
+    const ended: RunStrand = { ...RUN, state: 'CANCELLED' };
+    server.on(`GET ${list}`, () => ({ body: [ended] }));
+    say('strand', ended);
+    late.give({ body: runs });
+    await waitFor(() => expect(server.all(`GET ${list}`)).toHaveLength(3));
+    await waitFor(() => expect(screen.getByTestId('ready').textContent).toBe('cancelled'));
+  });
 
   it('shows each frame as it lands, and how far the next one is', async () => {
     await open();

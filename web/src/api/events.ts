@@ -4,22 +4,25 @@ import { withLine } from './frames';
 import {
   checkQuery,
   healthQuery,
+  outdate,
   runFramesQuery,
   progressQuery,
   putEstimate,
   putLedger,
   putPreview,
+  putPushed,
   queryClient,
   runStrandsQuery,
 } from './queries';
+import { putChecking } from './review';
 import { LEAVE, openStream, type Heard } from './stream';
 
 function putStrand(run: RunStrand) {
   const frames = queryClient.getQueryData(runFramesQuery(run.id).queryKey);
   if (frames && frames.lines.length !== run.planned) {
-    void queryClient.invalidateQueries({ queryKey: ['frames of', run.id] });
+    outdate('frames of', run.id);
   }
-  queryClient.setQueryData(runStrandsQuery(run.productionId).queryKey, (all) => {
+  putPushed(runStrandsQuery(run.productionId).queryKey, (all) => {
     if (!all) {
       return all;
     }
@@ -29,38 +32,47 @@ function putStrand(run: RunStrand) {
   });
   if (run.state !== 'RUNNING' && run.state !== 'PAUSED') {
     queryClient.setQueryData(progressQuery.queryKey, (p) => (p?.strandId === run.id ? null : p));
-    void queryClient.invalidateQueries({ queryKey: ['frames of', run.id] });
-    void queryClient.invalidateQueries({ queryKey: ['estimates'] });
-    void queryClient.invalidateQueries({ queryKey: ['whatif'] });
-    void queryClient.invalidateQueries({ queryKey: ['proofs'] });
+    outdate('frames of', run.id);
+    outdate('estimates');
+    outdate('whatif');
+    outdate('proofs');
+    outdate('rendered');
+    outdate('films');
   }
 }
 
 function putLine(strandId: number, line: FrameLine) {
-  queryClient.setQueryData(runFramesQuery(strandId).queryKey, (all) => all && withLine(all, line));
+  putPushed(runFramesQuery(strandId).queryKey, (all) => all && withLine(all, line));
 }
 
 const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
   // What happened before the connection stood was heard by nobody.
-  connected: () => void queryClient.invalidateQueries(),
+  connected: () => outdate(),
   beat: () => undefined,
   health: (h) => queryClient.setQueryData(healthQuery.queryKey, h),
   strand: putStrand,
   ledger: (l) => {
     putLedger(l);
-    void queryClient.invalidateQueries({ queryKey: ['proofs'] });
+    outdate('proofs');
   },
   estimate: putEstimate,
+  checking: putChecking,
   check: (c) => queryClient.setQueryData(checkQuery.queryKey, c),
   frame: (f) => putLine(f.strandId, f.line),
   progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),
   preview: putPreview,
-  stale: ({ list }) => void queryClient.invalidateQueries({ queryKey: [list.toLowerCase()] }),
+  stale: ({ list }) => {
+    outdate(list.toLowerCase());
+    if (list === 'STACKS') {
+      // What was made of them may be stale.
+      outdate('films');
+    }
+  },
   change: () => {
-    void queryClient.invalidateQueries({ queryKey: ['steps'] });
-    void queryClient.invalidateQueries({ queryKey: ['checks'] });
-    void queryClient.invalidateQueries({ queryKey: ['ledger'] });
-    void queryClient.invalidateQueries({ queryKey: ['estimates'] });
+    outdate('steps');
+    outdate('checks');
+    outdate('ledger');
+    outdate('estimates');
   },
 };
 

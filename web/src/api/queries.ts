@@ -1,10 +1,12 @@
 import {
+  type DataTag,
+  type Query,
+  type QueryKey,
   QueryClient,
   queryOptions,
   skipToken,
   useIsMutating,
   useMutation,
-  useQueries,
   useQuery,
 } from '@tanstack/react-query';
 import { useLocation } from 'react-router';
@@ -19,10 +21,7 @@ import {
   type Finding,
   type Judging,
   type LedgerCheck,
-  type NewLayers,
   type LayerDocument,
-  type LayerRoles,
-  type RuleChange,
   type PreviewJob,
   type PreviewRecipe,
   type Production,
@@ -47,13 +46,51 @@ export const queryClient = new QueryClient({
   },
 });
 
+/** Asks again for what is shown of some lists, or of all: it has changed. */
+export function outdate(...queryKey: (string | number)[]) {
+  void queryClient.invalidateQueries({ queryKey });
+  // A first answer that is on its way is not called off.
+  queryClient
+    .getQueryCache()
+    .findAll({ queryKey, predicate: (q) => q.state.data === undefined })
+    .forEach(askAfter);
+}
+
+/** What is asked for once more when its answer is there. */
+const AFTER = new Set<string>();
+
+/** Has what is on its way asked for again when it is there: it may be from before a change. */
+function askAfter(q: Query) {
+  if (q.state.fetchStatus !== 'fetching' || AFTER.has(q.queryHash)) {
+    return;
+  }
+  AFTER.add(q.queryHash);
+  const again = () => {
+    AFTER.delete(q.queryHash);
+    void queryClient.invalidateQueries({ queryKey: q.queryKey, exact: true });
+  };
+  q.promise?.then(again, again);
+}
+
+/** Takes over a change of an answer that was pushed. */
+export function putPushed<T>(
+  queryKey: DataTag<QueryKey, T, Error>,
+  change: (old: T | undefined) => T | undefined,
+) {
+  queryClient.setQueryData<T>(queryKey, change);
+  const q = queryClient.getQueryCache().find({ queryKey, exact: true });
+  if (q) {
+    askAfter(q as Query);
+  }
+}
+
 export const productionsQuery = queryOptions({
   queryKey: ['productions'],
   queryFn: ({ signal }) => answer(api.GET('/api/productions', { signal })),
 });
 
 /** Asks for what belongs to a production, once it is known. */
-const of = <T>(
+export const of = <T>(
   production: number | undefined,
   ask: (o: { params: { query: { production: number } }; signal: AbortSignal }) => Promise<{
     data?: T;
@@ -120,7 +157,7 @@ export const runFramesQuery = (run: number | undefined) =>
   });
 
 /** The part of a request that names what it is about. */
-const at = (id: number) => ({ params: { path: { id } } });
+export const at = (id: number) => ({ params: { path: { id } } });
 
 /** The newest preview of a shot; null if there is none. */
 export const previewQuery = (shot: number) =>
@@ -175,11 +212,20 @@ export const useSecondsBySamples = () => {
   }).data;
 };
 
+/** What is made of estimates is asked for again at most so often: they come by the thousand. */
+const SUMMED_MS = 500;
+let summed: ReturnType<typeof setTimeout> | undefined;
+
 /** Takes over what a strand takes. */
 export function putEstimate(e: StrandEstimate) {
-  queryClient.setQueryData(estimatesQuery(e.productionId).queryKey, (all) =>
+  putPushed(estimatesQuery(e.productionId).queryKey, (all) =>
     all?.map((o) => (o.shotId === e.shotId && o.layerId === e.layerId ? e : o)),
   );
+  summed ??= setTimeout(() => {
+    summed = undefined;
+    void queryClient.invalidateQueries({ queryKey: ['estimates', 'by samples'] });
+    void queryClient.invalidateQueries({ queryKey: ['estimates', 'reach'] });
+  }, SUMMED_MS);
 }
 export const useLedger = () => useQuery(ledgerQuery(useProduction().data?.id));
 export const useRunStrands = () => useQuery(runStrandsQuery(useProduction().data?.id));
@@ -218,7 +264,7 @@ export const meter = (id: number, layer?: number) =>
   answer(api.POST('/api/shots/{id}/meter', { params: { path: { id }, query: { layer } } }));
 export const stopMeter = (shot: number) => answer(api.DELETE('/api/shots/{id}/meter', at(shot)));
 
-const again = (...keys: string[]) =>
+export const again = (...keys: string[]) =>
   Promise.all(keys.map((k) => queryClient.invalidateQueries({ queryKey: [k] })));
 
 export const useAddShot = () =>
@@ -308,7 +354,7 @@ function changesArrived(): Promise<void> {
 }
 
 /** Changes of anything that pictures are made from are sent one after the other. */
-const IN_ORDER = { mutationKey: CHANGE_SHOT, scope: { id: 'shots' } };
+export const IN_ORDER = { mutationKey: CHANGE_SHOT, scope: { id: 'shots' } };
 
 /** What of a definition is changed: its name, or parts of what it says. */
 type Change<D> = { id: number; name?: string; part?: Partial<D> };
@@ -323,7 +369,7 @@ const changed = <D>(d: Definition<D>, { name = d.name, part }: Change<D>): Defin
  * Changes a definition as shots are changed: shown at once, sent one after the other, each on top
  * of what the server answered last.
  */
-function useChangeDefinition<D>(
+export function useChangeDefinition<D>(
   list: string,
   send: (d: Definition<D>) => Promise<{ data?: Definition<D> }>,
 ) {
@@ -336,8 +382,18 @@ function useChangeDefinition<D>(
       .getQueriesData<Definition<D>[]>({ queryKey: [list] })
       .flatMap(([, all]) => all ?? [])
       .find((d) => d.id === id);
+  /** Changes that come after one, and have not been answered either. */
+  const after = (c: Change<D>): Change<D>[] => {
+    const all = queryClient
+      .getMutationCache()
+      .findAll({ mutationKey: CHANGE_SHOT, status: 'pending' })
+      .filter((m) => m.options.meta?.list === list)
+      .map((m) => m.state.variables as Change<D>);
+    return all.slice(all.indexOf(c) + 1).filter((o) => o.id === c.id);
+  };
   return useMutation({
     ...IN_ORDER,
+    meta: { list },
     mutationFn: (c: Change<D>) => {
       const d = now(c.id);
       if (!d) {
@@ -346,7 +402,9 @@ function useChangeDefinition<D>(
       return answer(send(changed(d, c)));
     },
     onMutate: (c) => void put(c.id, (d) => changed(d, c)),
-    onSuccess: ({ id, version }) => void put(id, (d) => ({ ...d, version })),
+    // A list that was asked for before may have come since: what was answered is what counts.
+    onSuccess: (answered, c) =>
+      void put(answered.id, () => after(c).reduce((d, o) => changed(d, o), answered)),
     onError: () => again(list),
   });
 }
@@ -374,167 +432,6 @@ export const useChangeLayer = () =>
   useChangeDefinition<LayerDocument>('layers', (d) =>
     api.PUT('/api/layers/{id}', { ...at(d.id), body: d }),
   );
-
-export const useAddLayer = () =>
-  useMutation({
-    ...IN_ORDER,
-    mutationFn: (body: { productionId: number; name: string; copyOf: number | null }) =>
-      answer(api.POST('/api/layers', { body })),
-    onSuccess: () => again('layers'),
-  });
-
-/** The objects of a revision, in the order of its tree. */
-export const useObjects = (revision: number | undefined) =>
-  useQuery({
-    queryKey: ['objects', revision],
-    queryFn:
-      revision === undefined
-        ? skipToken
-        : ({ signal }) =>
-            answer(api.GET('/api/revisions/{id}/objects', { ...at(revision), signal })),
-  }).data;
-
-/** What layers make of the objects of a revision; what was last known stays meanwhile. */
-export const useRoles = (layers: Definition<LayerDocument>[], revision: number | undefined) =>
-  useQueries({
-    queries: layers.map((l) => ({
-      queryKey: ['roles', l.id, revision, l.version],
-      queryFn:
-        revision === undefined
-          ? skipToken
-          : ({ signal }: { signal: AbortSignal }) =>
-              answer(
-                api.GET('/api/layers/{id}/roles', {
-                  params: { path: { id: l.id }, query: { revision } },
-                  signal,
-                }),
-              ),
-      placeholderData: (before: LayerRoles | undefined) => before,
-    })),
-    combine: (all) => all.map((r) => r.data),
-  });
-
-/** The lights of a revision, and what is odd about a layer's groups of them. */
-export const useLights = (layer: Definition<LayerDocument>, revision: number) =>
-  useQuery({
-    queryKey: ['lights', layer.id, revision, layer.version],
-    queryFn: ({ signal }) =>
-      answer(
-        api.GET('/api/layers/{id}/lights', {
-          params: { path: { id: layer.id }, query: { revision } },
-          signal,
-        }),
-      ),
-    placeholderData: (before) => before,
-  }).data;
-
-/** Sets of passes of the open production. */
-export const usePassSets = () => {
-  const p = useProduction().data?.id;
-  return useQuery({
-    queryKey: ['passsets', p],
-    queryFn: of(p, (o) => api.GET('/api/pass-sets', o)),
-  }).data;
-};
-
-export const useKeepPassSet = () => {
-  const production = useProduction().data?.id;
-  return useMutation({
-    mutationFn: (body: { name: string; document: LayerDocument['passes'] }) =>
-      answer(api.POST('/api/pass-sets', { body: { productionId: production!, ...body } })),
-    onSuccess: () => again('passsets'),
-  });
-};
-
-export const useRemovePassSet = () =>
-  useMutation({
-    mutationFn: (id: number) => answer(api.DELETE('/api/pass-sets/{id}', at(id))),
-    onSuccess: () => again('passsets'),
-  });
-
-/** Says something of objects in a layer. */
-export const useSayOfObjects = () =>
-  useMutation({
-    ...IN_ORDER,
-    mutationFn: ({ layer, ...body }: { layer: number } & RuleChange) =>
-      answer(api.POST('/api/layers/{id}/rules', { ...at(layer), body })),
-    onSettled: () => again('layers'),
-  });
-
-/** Which object is where in a shot's picture; `depends` changes with whatever that depends on. */
-export const useObjectsSeen = (shot: number, frame: number, depends: string) =>
-  useQuery({
-    queryKey: ['objects seen', shot, frame, depends],
-    queryFn: ({ signal }) =>
-      answer(
-        api.GET('/api/shots/{id}/objects', {
-          params: { path: { id: shot }, query: { frame } },
-          signal,
-        }),
-      ),
-    gcTime: 60_000,
-  }).data;
-
-/** Which part of the picture a layer with a region renders; `depends` as above. */
-export const useRegion = (
-  shot: number,
-  layer: number,
-  frame: number,
-  depends: string | undefined,
-) =>
-  useQuery({
-    queryKey: ['region', shot, layer, frame, depends],
-    queryFn:
-      depends === undefined
-        ? skipToken
-        : ({ signal }) =>
-            answer(
-              api.GET('/api/shots/{id}/region', {
-                params: { path: { id: shot }, query: { frame, layer } },
-                signal,
-              }),
-            ),
-    placeholderData: (before) => before,
-    gcTime: 60_000,
-  }).data;
-
-/** What each pass of a shot's layer looks like; `depends` as above. */
-export const usePassPictures = (shot: number, layer: number, frame: number, depends: string) =>
-  useQuery({
-    queryKey: ['pass pictures', shot, layer, frame, depends],
-    queryFn: ({ signal }) =>
-      answer(
-        api.GET('/api/shots/{id}/passes', {
-          params: { path: { id: shot }, query: { frame, layer } },
-          signal,
-        }),
-      ),
-    placeholderData: (before) => before,
-    gcTime: 60_000,
-  }).data;
-
-/** Makes layers from what a scene shows. */
-export const usePlanLayers = () =>
-  useMutation({
-    mutationFn: (body: NewLayers) => answer(api.POST('/api/layers/planned', { body })),
-    onSuccess: () => again('layers'),
-  });
-
-/** Brings the layers of the open production into an order. */
-export const useOrderLayers = () => {
-  const production = useProduction().data?.id;
-  return useMutation({
-    ...IN_ORDER,
-    mutationFn: (ids: number[]) =>
-      answer(
-        api.PUT('/api/layers/order', {
-          params: { query: { production: production! } },
-          body: ids,
-        }),
-      ),
-    onSuccess: () => again('layers'),
-  });
-};
 
 /** How comparing fresh frames goes; null if none was asked for. */
 export const checkQuery = queryOptions<LedgerCheck | null>({
@@ -697,7 +594,7 @@ export const useStopPreview = (shot: number) =>
 
 /** Takes over the state of a preview, unless a newer one is known. */
 export function putPreview(job: PreviewJob) {
-  queryClient.setQueryData(previewQuery(job.shotId).queryKey, (old) =>
+  putPushed(previewQuery(job.shotId).queryKey, (old) =>
     old && (old.id > job.id || (old.id === job.id && old.done > job.done)) ? old : job,
   );
 }
@@ -784,7 +681,7 @@ export const useMark = () =>
 
 /** Takes over how a strand stands. */
 export function putLedger(l: StrandLedger) {
-  queryClient.setQueryData(ledgerQuery(l.productionId).queryKey, (all) =>
+  putPushed(ledgerQuery(l.productionId).queryKey, (all) =>
     all?.map((o) => (o.shotId === l.shotId && o.layerId === l.layerId ? l : o)),
   );
 }

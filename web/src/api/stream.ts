@@ -15,6 +15,7 @@ const NAMES: { [K in keyof Events]: true } = {
   strand: true,
   ledger: true,
   check: true,
+  checking: true,
   estimate: true,
   stale: true,
 };

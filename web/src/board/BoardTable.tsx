@@ -15,14 +15,8 @@ import {
   type StrandEstimate,
   type StrandLedger,
 } from '../api/client';
-import {
-  useEstimates,
-  useFrames,
-  useLedger,
-  useOrderLayers,
-  useOrderShots,
-  useRevisions,
-} from '../api/queries';
+import { useOrderLayers } from '../api/layers';
+import { useEstimates, useFrames, useLedger, useOrderShots, useRevisions } from '../api/queries';
 import type { Layer, StrandView } from '../api/strands';
 import { SlowPicture } from '../picture/SlowPicture';
 import { useGo } from '../shell/address';

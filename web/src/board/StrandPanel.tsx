@@ -1,18 +1,26 @@
 import { useState, type ToggleEvent } from 'react';
 import type { Marking } from '../api/client';
-import { useEstimates, useFrames, useLedger, useMark, useRemoveLayer } from '../api/queries';
+import {
+  useEstimates,
+  useFrames,
+  useLedger,
+  useMark,
+  useRemoveLayer,
+  useRunStrands,
+} from '../api/queries';
 import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
 import { StrandPicture } from '../picture/StrandPicture';
 import { Choice } from '../shell/Choice';
 import { estimateFrom, isKnown, takesText } from '../shell/estimate';
 import { Field } from '../shell/Field';
-import { bytes, deliveryText, duration, framesText, recipeText } from '../shell/format';
+import { bytes, deliveryText, duration, framesText, recipeText, version } from '../shell/format';
 import { countsOf, countsText } from '../shell/ledger';
 import { useNotices } from '../shell/Notices';
 import { NamedChoice } from '../shell/NamedChoice';
 import { Panel } from '../shell/Panel';
 import { usePlayhead } from '../shell/playhead';
 import { Row } from '../shell/Row';
+import { MakeFilm } from '../shell/MakeFilm';
 import { useSay } from '../shell/useSay';
 import { useUndo } from '../shell/undo';
 import { ClampChoice } from './ClampChoice';
@@ -37,6 +45,9 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
   const count = useFrames(shot.frames).data?.count ?? 0;
   const estimate = useEstimates().data?.find((e) => e.shotId === shot.id && e.layerId === layer.id);
   const say = useSay();
+  const rendered = useRunStrands().data?.find(
+    (r) => r.shotId === shot.id && r.layerId === layer.id && r.fresh > 0 && r.kind !== 'PROOF',
+  );
   const put = (changed: Promise<unknown>, about = STRAND) => say(changed, about);
   const [filesShown, setFilesShown] = useState(() => sessionStorage.getItem(FILES) === 'shown');
   const showFiles = (e: ToggleEvent<HTMLDetailsElement>) => {
@@ -80,6 +91,15 @@ export function StrandPanel({ strand, rows }: { strand: StrandView; rows: Strand
           onChange={(v) => void put(change.strand({ on: v === 'on' }))}
         />
       </Row>
+      {rendered && (
+        <Row name="Film" hint={`newest, ${version(rendered.number)}`}>
+          <MakeFilm
+            name={`${shot.name}-${layer.name}`}
+            title={shot.name}
+            footage={`shot-${shot.id}.layer-${layer.id}`}
+          />
+        </Row>
+      )}
       <StandingOf strand={strand} />
       <Row name="Layer" hint={strand.strand.passes ? 'passes of its own' : 'for all shots'}>
         <Field

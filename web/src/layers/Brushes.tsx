@@ -47,7 +47,7 @@ export function Unfit({ layer, roles }: { layer: Layer; roles: LayerRoles | unde
     <p className="border-t border-line px-4 py-1.5 text-xs">
       <b className="text-bad">Nothing fits</b> {roles.unfit.slice(0, 4).join(', ')}
       {roles.unfit.length > 4 && ` and ${roles.unfit.length - 4} more`} of layer {layer.name} in
-      this revision; it cannot be rendered with it.
+      this revision; that counts for nothing here.
     </p>
   );
 }

@@ -1,4 +1,4 @@
-import { useRoles, useSayOfObjects } from '../api/queries';
+import { useRoles, useSayOfObjects } from '../api/layers';
 import type { RuleChange } from '../api/client';
 import type { Layer } from '../api/strands';
 import { Choice } from '../shell/Choice';

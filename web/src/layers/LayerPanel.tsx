@@ -1,4 +1,5 @@
 import type { LayerDocument } from '../api/client';
+import { useRoles } from '../api/layers';
 import { useEstimates, useStrands } from '../api/queries';
 import { useChangeView, useStrandParts, type StrandView } from '../api/strands';
 import { Choice } from '../shell/Choice';
@@ -10,8 +11,11 @@ import { Row } from '../shell/Row';
 import { useSay } from '../shell/useSay';
 import { ChosenObjects } from './ChosenObjects';
 import { PassRows } from './PassRows';
+import { factors, factorsText } from './factors';
+import { LightRows } from './LightRows';
 import { RegionRows } from './RegionRows';
 import type { Item } from './tree';
+import { UnfitNote } from './UnfitNote';
 
 type Plain = NonNullable<LayerDocument['layer']['material']>;
 
@@ -27,27 +31,20 @@ const yesNo = (yes: string, no: string) => [
   { value: 'no', label: no },
 ];
 
-/** Three factors as they are typed: one number where they are the same. */
-const factorsText = (f: number[]) => (f.every((v) => v === f[0]) ? String(f[0]) : f.join(' '));
-
-/** Reads one factor or three; what is no number is left for the server to refuse. */
-const factors = (text: string) => {
-  const all = text
-    .trim()
-    .split(/[\s,]+/)
-    .map(Number);
-  return all.length === 1 ? [all[0]!, all[0]!, all[0]!] : all;
-};
-
 /** The current layer: what it overrides, what it is taken apart into, and what that costs. */
 export function LayerPanel({
   strand,
   items,
   chosen,
+  drawing,
+  onDrawing,
 }: {
   strand: StrandView;
   items: Item[];
   chosen: ReadonlySet<number>;
+  /** True while the region is drawn on the picture. */
+  drawing: boolean;
+  onDrawing: (on: boolean) => void;
 }) {
   const { layer } = strand;
   const { document: d } = layer;
@@ -58,8 +55,7 @@ export function LayerPanel({
   const putLayer = (part: Partial<LayerDocument['layer']>, about: string) =>
     put(change.layer({ layer: { ...l, ...part } }), about);
   const owner = `layer ${layer.id}`;
-  const all = { match: ['*'], color: [1, 1, 1] };
-  const gain = l.lights.find((g) => g.match.length === 1 && g.match[0] === '*') ?? all;
+  const unfit = useRoles([layer], strand.shot.revisionId)[0]?.unfit ?? [];
   return (
     <Panel label="Layer">
       <Field
@@ -87,7 +83,14 @@ export function LayerPanel({
           onChange={(id) => void put(change.layer({ recipeId: id || null }), 'recipe')}
         />
       </Row>
-      <RegionRows strand={strand} items={items} chosen={chosen} put={putLayer} />
+      <RegionRows
+        strand={strand}
+        items={items}
+        chosen={chosen}
+        drawing={drawing}
+        onDrawing={onDrawing}
+        put={putLayer}
+      />
       <Row name="Material" hint={l.material ? '' : 'no override'}>
         <Choice
           label="Material"
@@ -129,30 +132,11 @@ export function LayerPanel({
               put={(part, about) => putLayer(part, about ?? 'except')}
               className="w-full"
             />
+            <UnfitNote of={l.material.except} unfit={unfit} />
           </Row>
         </>
       )}
-      <Row name="Lights" hint="factor">
-        ×{' '}
-        <Field
-          owner={owner}
-          label="Factor on all lights: one number, or red green blue"
-          value={factorsText(gain.color)}
-          part={factors}
-          put={(color, about) =>
-            putLayer(
-              {
-                lights: [
-                  ...l.lights.filter((g) => g !== gain),
-                  ...(color.every((v) => v === 1) ? [] : [{ ...all, color }]),
-                ],
-              },
-              about ?? 'lights',
-            )
-          }
-          className="fig w-28"
-        />
-      </Row>
+      <LightRows layer={layer} unfit={unfit} items={items} chosen={chosen} put={putLayer} />
       <Row name="Environ." hint="factor">
         ×{' '}
         <Field

@@ -1,14 +1,17 @@
 import { useEffect, useMemo, useRef, useState } from 'react';
-import type { LayerDocument, LiveUpdate, ObjectsSeen, PartOfPicture, Shown } from '../api/client';
-import { useObjectsSeen, useRegion } from '../api/queries';
-import { layersOf, useStrandParts, type StrandView } from '../api/strands';
+import type { LiveUpdate, ObjectsSeen, Part, PartOfPicture, Shown } from '../api/client';
+import { useObjectsSeen, useRegion } from '../api/layers';
+import { useProduction } from '../api/queries';
+import { layersOf, useChangeView, useStrandParts, type StrandView } from '../api/strands';
+import { Rectangle } from '../picture/Rectangle';
 import { StrandPicture } from '../picture/StrandPicture';
 import { percent } from '../shell/format';
 import { usePlayhead } from '../shell/playhead';
+import { useSay } from '../shell/useSay';
 import { useSettled } from '../shell/useSettled';
+import { draw, drawnRegion, type Region } from './region';
 import type { Item } from './tree';
 
-type Region = NonNullable<LayerDocument['layer']['region']>;
 type View = Exclude<Shown, 'BEAUTY'>;
 
 /** The picture of the layer alone, or of all that are on; objects are shown and chosen in it. */
@@ -18,6 +21,7 @@ export function LayerPicture({
   pointed,
   chosen,
   onChoose,
+  drawing,
 }: {
   strand: StrandView;
   items: Item[];
@@ -25,6 +29,8 @@ export function LayerPicture({
   pointed: number | undefined;
   chosen: ReadonlySet<number>;
   onChoose: (nodes: ReadonlySet<number>) => void;
+  /** True to draw the layer's region. */
+  drawing: boolean;
 }) {
   const { shot, layer } = strand;
   const frame = usePlayhead();
@@ -58,6 +64,14 @@ export function LayerPicture({
     () => subtrees(items, pointed === undefined ? chosen : new Set([pointed])),
     [items, pointed, chosen],
   );
+  const change = useChangeView(strand);
+  const put = useSay();
+  const rate = useProduction().data?.frameRate ?? 24;
+  const drawn = (p: Part) => {
+    const l = layer.document.layer;
+    const keys = draw(region?.drawn ?? [], frame / rate, p);
+    void put(change.layer({ layer: { ...l, region: drawnRegion(keys, region) } }), 'region');
+  };
   const nameOf = (node: number) => items.find((i) => i.object.node === node)?.object.name;
   const views: { view: View; name: string }[] = [
     { view: 'ALONE', name: `${layer.name} alone` },
@@ -89,7 +103,14 @@ export function LayerPicture({
         over={
           <>
             {region && !merges && part && <RegionFrame part={part} region={region} />}
-            {seen && nodes && (
+            {drawing && region && region.drawn.length > 0 && (
+              <Rectangle
+                part={undefined}
+                label="The region of the layer; draw another rectangle"
+                onDraw={drawn}
+              />
+            )}
+            {!drawing && seen && nodes && (
               <Overlay
                 seen={seen}
                 nodes={nodes}
@@ -133,7 +154,7 @@ function RegionFrame({ part, region }: { part: PartOfPicture; region: Region }) 
       }}
     >
       <span className="fig absolute top-full left-0 mt-1 bg-well/70 px-1 whitespace-nowrap text-mark">
-        {region.fixed ? 'region' : `region follows ${region.follow.join(', ')}`} ·{' '}
+        {region.follow.length === 0 ? 'region' : `region follows ${region.follow.join(', ')}`} ·{' '}
         {percent(part.share)} of the picture
       </span>
     </div>

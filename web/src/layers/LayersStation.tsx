@@ -1,5 +1,5 @@
 import { useMemo, useState } from 'react';
-import { useObjects } from '../api/queries';
+import { useObjects } from '../api/layers';
 import { useStrandParts, useStrandView } from '../api/strands';
 import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
@@ -18,6 +18,7 @@ export default function LayersStation() {
   const items = useMemo(() => itemsOf(objects ?? []), [objects]);
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [pointed, setPointed] = useState<number>();
+  const [drawing, setDrawing] = useState(false);
   const go = useGo();
   if (!parts) {
     return <main />;
@@ -55,8 +56,16 @@ export default function LayersStation() {
         pointed={pointed}
         chosen={chosen}
         onChoose={setChosen}
+        drawing={drawing}
       />
-      <LayerPanel key={strand.layer.id} strand={strand} items={items} chosen={chosen} />
+      <LayerPanel
+        key={strand.layer.id}
+        strand={strand}
+        items={items}
+        chosen={chosen}
+        drawing={drawing}
+        onDrawing={setDrawing}
+      />
     </main>
   );
 }

@@ -1,7 +1,7 @@
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { memo, useEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import type { LayerRoles } from '../api/client';
-import { useRoles } from '../api/queries';
+import { useRoles } from '../api/layers';
 import type { Layer } from '../api/strands';
 import { useGo } from '../shell/address';
 import { Choice } from '../shell/Choice';

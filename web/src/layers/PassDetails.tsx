@@ -1,5 +1,5 @@
 import type { Settings } from '../api/client';
-import { useLights } from '../api/queries';
+import { useLights } from '../api/layers';
 import { useChangeView, type StrandView } from '../api/strands';
 import { Choice } from '../shell/Choice';
 import { Field } from '../shell/Field';
@@ -54,9 +54,14 @@ export const rampOf = (text: string): Own['ramp'] =>
 /** How some of the passes are taken: light groups, passes of one's own, occlusion, mattes. */
 export function PassDetails({
   strand,
+  shown,
+  onShow,
   put,
 }: {
   strand: StrandView;
+  /** The pass of one's own that is shown large. */
+  shown: string | undefined;
+  onShow: (name: string | undefined) => void;
   put: (changed: Promise<unknown>, about: string) => Promise<string | undefined>;
 }) {
   const { passes } = strand.settings;
@@ -133,7 +138,10 @@ export function PassDetails({
                   label={`Name of pass ${name}`}
                   value={name}
                   part={(to) => ({ own: renamed(own, name, to) })}
-                  put={say}
+                  put={(part, about) => {
+                    onShow(undefined);
+                    return say(part, about);
+                  }}
                   className="w-20"
                 />
                 <span className="min-w-0 flex-1">
@@ -146,15 +154,23 @@ export function PassDetails({
                 </span>
                 <button
                   className={small}
-                  onClick={() =>
+                  aria-pressed={shown === name}
+                  onClick={() => onShow(shown === name ? undefined : name)}
+                >
+                  picture
+                </button>
+                <button
+                  className={small}
+                  onClick={() => {
+                    onShow(undefined);
                     void say({
                       own: without(own, name),
                       wanted:
                         Object.keys(own).length === 1
                           ? passes.wanted.filter((w) => w !== 'own')
                           : passes.wanted,
-                    })
-                  }
+                    });
+                  }}
                 >
                   remove
                 </button>
@@ -212,12 +228,12 @@ export function PassDetails({
         })}
         <button
           className={small}
-          onClick={() =>
-            void say({
-              own: { ...own, [freeName('facing-ramp', own)]: FIRST },
-              wanted: wantedWith('own'),
-            })
-          }
+          onClick={() => {
+            const name = freeName('facing-ramp', own);
+            void say({ own: { ...own, [name]: FIRST }, wanted: wantedWith('own') }).then(
+              (why) => why === undefined && onShow(name),
+            );
+          }}
         >
           Add a pass
         </button>

@@ -1,7 +1,8 @@
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 import { useState, type ReactNode } from 'react';
-import type { Pass, PassName, PassPicture } from '../api/client';
-import { usePasses, usePassPictures } from '../api/queries';
+import { passPicture, type Pass, type PassName, type PassPicture } from '../api/client';
+import { usePassPictures } from '../api/layers';
+import { usePasses } from '../api/queries';
 import { useChangeView, type StrandView } from '../api/strands';
 import { Button } from '../shell/Button';
 import { bytes } from '../shell/format';
@@ -43,6 +44,7 @@ export function PassRows({
   const pictures = usePassPictures(shot.id, layer.id, frame, JSON.stringify([shot, layer]))?.all;
   const of = new Map((pictures ?? []).map((p) => [p.name, p]));
   const [open, setOpen] = useState(false);
+  const [shown, setShown] = useState<string>();
   const take = (names: PassName[]) =>
     void put(
       change.passes(all.map((p) => p.name).filter((n) => n === BEAUTY || names.includes(n))),
@@ -81,8 +83,27 @@ export function PassRows({
           chosen={wanted}
           onTake={take}
           sets={<PassSets strand={strand} put={put} />}
-          details={<PassDetails strand={strand} put={put} />}
-          onClose={() => setOpen(false)}
+          large={
+            shown && (
+              <LargePass
+                key={shown}
+                name={shown}
+                src={passPicture(
+                  shot.id,
+                  layer.id,
+                  frame,
+                  shown,
+                  `${layer.version}-${shot.version}-${JSON.stringify(strand.strand.passes?.own)}`,
+                )}
+                onClose={() => setShown(undefined)}
+              />
+            )
+          }
+          details={<PassDetails strand={strand} shown={shown} onShow={setShown} put={put} />}
+          onClose={() => {
+            setOpen(false);
+            setShown(undefined);
+          }}
         />
       )}
     </section>
@@ -114,6 +135,7 @@ function PassDialog({
   pictures,
   chosen,
   sets,
+  large,
   details,
   onTake,
   onClose,
@@ -123,6 +145,8 @@ function PassDialog({
   chosen: PassName[];
   /** Sets that are kept by name. */
   sets: ReactNode;
+  /** One of them in place of all, larger. */
+  large: ReactNode;
   /** How some of them are taken. */
   details: ReactNode;
   onTake: (names: PassName[]) => void;
@@ -144,31 +168,50 @@ function PassDialog({
           </div>
           <div className="grid min-h-0 flex-1 grid-cols-[1fr_19rem] gap-6">
             <div className="min-h-0 overflow-auto">
-              {uses.map((use) => (
-                <section key={use} aria-label={use} className="mb-4">
-                  <h3 className="mb-1 text-xs text-t2">{use}</h3>
-                  <ul className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-4 gap-y-2">
-                    {all
-                      .filter((p) => p.use === use)
-                      .map((p) => (
-                        <li key={p.name}>
-                          <PassCard
-                            pass={p}
-                            picture={pictures.get(p.name)}
-                            on={chosen.includes(p.name)}
-                            onPress={() => press(p)}
-                          />
-                        </li>
-                      ))}
-                  </ul>
-                </section>
-              ))}
+              {large ??
+                uses.map((use) => (
+                  <section key={use} aria-label={use} className="mb-4">
+                    <h3 className="mb-1 text-xs text-t2">{use}</h3>
+                    <ul className="grid grid-cols-[repeat(auto-fill,minmax(280px,1fr))] gap-x-4 gap-y-2">
+                      {all
+                        .filter((p) => p.use === use)
+                        .map((p) => (
+                          <li key={p.name}>
+                            <PassCard
+                              pass={p}
+                              picture={pictures.get(p.name)}
+                              on={chosen.includes(p.name)}
+                              onPress={() => press(p)}
+                            />
+                          </li>
+                        ))}
+                    </ul>
+                  </section>
+                ))}
             </div>
             <div className="min-h-0 overflow-auto">{details}</div>
           </div>
         </DialogPanel>
       </div>
     </Dialog>
+  );
+}
+
+/** A pass of one's own as it looks, large, while it is edited. */
+function LargePass({ name, src, onClose }: { name: string; src: string; onClose: () => void }) {
+  return (
+    <figure>
+      <figcaption className="mb-2 flex items-baseline justify-between">
+        <b>{name}</b>
+        <button
+          className="min-h-6 text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
+          onClick={onClose}
+        >
+          all passes
+        </button>
+      </figcaption>
+      <img src={src} alt={`Pass ${name} at the playhead`} className="w-full bg-well" />
+    </figure>
   );
 }
 

@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { useKeepPassSet, usePassSets, useRemovePassSet } from '../api/queries';
+import { useKeepPassSet, usePassSets, useRemovePassSet } from '../api/layers';
 import { useChangeView, type StrandView } from '../api/strands';
 import { Choice } from '../shell/Choice';
 import { useTell } from '../shell/Notices';

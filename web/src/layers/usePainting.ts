@@ -1,5 +1,5 @@
 import { useMemo, useRef, useState } from 'react';
-import { useSayOfObjects } from '../api/queries';
+import { useSayOfObjects } from '../api/layers';
 import type { Layer } from '../api/strands';
 import { useTell } from '../shell/Notices';
 import { ROLES, type Brush, type Letter } from './roles';

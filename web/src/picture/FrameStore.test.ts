@@ -58,7 +58,7 @@ describe('frame store', () => {
     expect(fake.asked).toEqual(['d', 'e', 'a', 'b']);
     expect(store.get('e')).toBeDefined();
     expect(store.get('d')).toBeUndefined();
-    expect(store.ready()).toBe(1);
+    expect(store.ready()).toHaveLength(1);
     expect(heard).toBe(1);
   });
 

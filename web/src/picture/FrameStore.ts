@@ -1,6 +1,7 @@
 import { loadOrder } from './playback';
 
-const BUDGET_BYTES = 768 * 1024 * 1024;
+/** Most bytes of decoded pictures that are kept. */
+export const BUDGET_BYTES = 768 * 1024 * 1024;
 const AT_ONCE = 3;
 
 type Entry = { bitmap?: ImageBitmap; loading?: AbortController; failed?: boolean };
@@ -12,7 +13,10 @@ export class FrameStore {
   private at = 0;
   private closed = false;
 
-  constructor(private readonly changed: () => void) {}
+  constructor(
+    private readonly changed: () => void,
+    private readonly budget = BUDGET_BYTES,
+  ) {}
 
   /** Says which pictures are wanted, in order, and where the playhead is. */
   want(urls: string[], at: number) {
@@ -39,12 +43,13 @@ export class FrameStore {
     return this.entries.get(url)?.failed ?? false;
   }
 
-  /** Returns how many of the wanted pictures are ready. */
-  ready(): number {
-    return this.urls.filter((u) => this.entries.get(u)?.bitmap).length;
+  /** Returns which of the wanted pictures are ready, by their places. */
+  ready(): number[] {
+    return this.urls.flatMap((u, i) => (this.entries.get(u)?.bitmap ? [i] : []));
   }
 
-  private used(): number {
+  /** Returns the bytes of all pictures that are kept. */
+  used(): number {
     let bytes = 0;
     for (const e of this.entries.values()) {
       bytes += e.bitmap ? e.bitmap.width * e.bitmap.height * 4 : 0;
@@ -65,7 +70,7 @@ export class FrameStore {
       if (this.entries.has(url)) {
         continue;
       }
-      if (this.used() > BUDGET_BYTES && !this.evict(url)) {
+      if (this.used() > this.budget && !this.evict(url)) {
         return;
       }
       busy++;

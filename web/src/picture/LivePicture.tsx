@@ -14,7 +14,8 @@ function samplesText({ samples, target }: LiveUpdate): string {
     : `${samples} of ${target} samples`;
 }
 
-const VIEWER = Math.random().toString(36).slice(2);
+/** This window, as the server knows whom it sends live pictures. */
+export const VIEWER = Math.random().toString(36).slice(2);
 const SETTLE_MS = 40;
 
 /** The picture through a shot's camera: coarse at once, refined while nobody touches anything. */

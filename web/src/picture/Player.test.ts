@@ -73,9 +73,9 @@ describe('player', () => {
       urls: FRAMES.map((f) => `f${f}`),
       frame: 1,
       playing: false,
-      loop: false,
+      repeat: 'once',
       every: false,
-      fit: true,
+      zoom: 0,
     };
     player = new Player(
       canvas,
@@ -104,12 +104,13 @@ describe('player', () => {
     await settle();
     expect(drawn.at(-1)).toBe(1);
     expect([canvas.width, canvas.height]).toEqual([320, 180]);
-    put({ fit: false });
+    put({ zoom: 1 });
     expect([canvas.width, canvas.height]).toEqual([64, 36]);
     put({ frame: 5 });
     expect(drawn.at(-1)).toBe(5);
     expect(canvas.dataset.painted).toBe('5');
-    expect(told).toEqual({ rate: null, dropped: 0, ready: 8 });
+    expect(told).toMatchObject({ rate: null, dropped: 0, cached: FRAMES, failed: false });
+    expect(told.bytes).toBe(8 * 64 * 36 * 4);
   });
 
   it('keeps real time, leaves frames out and counts them', async () => {
@@ -132,7 +133,7 @@ describe('player', () => {
     expect(moved.at(-1)).toBe(8);
     expect(ended).toBe(1);
     expect(due).toBeUndefined();
-    put({ playing: true, loop: true, track: { ...model.track, in: 3, out: 8 }, frame: 8 });
+    put({ playing: true, repeat: 'loop', track: { ...model.track, in: 3, out: 8 }, frame: 8 });
     pass(40);
     expect(moved.at(-1)).toBe(3);
     expect(ended).toBe(1);
@@ -163,7 +164,7 @@ describe('player', () => {
     pass(500);
     expect(moved).toEqual([2, 3]);
     expect(drawn.at(-1)).toBe(2);
-    expect(told.ready).toBe(7);
+    expect(told.cached.length).toBe(7);
   });
 
   it('counts a frame that was due and not there as left out', async () => {

@@ -16,18 +16,41 @@ export function indexAt(frames: number[], frame: number): number {
   return lo;
 }
 
+/** What comes after the out point: nothing, the in point again, or the way back. */
+export type Repeat = 'once' | 'loop' | 'bounce';
+
 /**
- * Returns the frame number shown `seconds` after starting at `from`, in real time; with `loop` it
- * goes on at the in point, else it rests at the out point.
+ * Returns the frame number shown `seconds` after starting at `from`, in real time.
+ *
+ * @param way 1 if it starts forwards, -1 if on its way back
  */
-export function frameAfter(t: Track, from: number, seconds: number, loop: boolean) {
+export function frameAfter(
+  t: Track,
+  from: number,
+  seconds: number,
+  repeat: Repeat,
+  way: 1 | -1 = 1,
+) {
   const length = t.out - t.in + 1;
   const steps = Math.floor(seconds * t.rate + 1e-6);
+  if (repeat === 'bounce') {
+    const round = Math.max(1, 2 * (length - 1));
+    const start = way > 0 ? from - t.in : round - (from - t.in);
+    const at = (start + steps) % round;
+    const back = at >= length;
+    return {
+      frame: t.in + (back ? round - at : at),
+      ended: false,
+      way: (back ? -1 : 1) as 1 | -1,
+    };
+  }
   const at = from - t.in + steps;
   if (at < length) {
-    return { frame: from + steps, ended: false };
+    return { frame: from + steps, ended: false, way: 1 as const };
   }
-  return loop ? { frame: t.in + (at % length), ended: false } : { frame: t.out, ended: true };
+  return repeat === 'loop'
+    ? { frame: t.in + (at % length), ended: false, way: 1 as const }
+    : { frame: t.out, ended: true, way: 1 as const };
 }
 
 /** Returns the indices to load, most wanted first: on from the playhead, around the loop. */

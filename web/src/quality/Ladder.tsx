@@ -1,7 +1,8 @@
-import { useState, type PointerEvent } from 'react';
+import { useState } from 'react';
 import type { Part, Rung } from '../api/client';
-import { useSecondsBySamples, useShots } from '../api/queries';
-import { strandView, useChangeView, useStrandParts, type StrandView } from '../api/strands';
+import { useSecondsBySamples } from '../api/queries';
+import { useChangeView, type StrandView } from '../api/strands';
+import { Rectangle } from '../picture/Rectangle';
 import { StrandPicture } from '../picture/StrandPicture';
 import { Button } from '../shell/Button';
 import { roughly } from '../shell/estimate';
@@ -10,18 +11,23 @@ import { useTell } from '../shell/Notices';
 import { usePlayhead } from '../shell/playhead';
 import { useUndo } from '../shell/undo';
 import { useLadder } from './useLadder';
+import { useUse } from './useUse';
 
-/** In the middle, a third of the picture across and down. */
-const MIDDLE: Part = { x: 1 / 3, y: 1 / 3, width: 1 / 3, height: 1 / 3 };
-
-/** Sides below which a rectangle is a slip of the hand. */
-const SMALL = 0.02;
+/** A pixel that is to be clean enough may need this many times the samples of most. */
+const ROOM = 4;
 
 /** The same part of a frame at rising samples, with what each costs; one is taken over. */
-export function Ladder({ strand }: { strand: StrandView }) {
+export function Ladder({
+  strand,
+  part,
+  onPart,
+}: {
+  strand: StrandView;
+  part: Part;
+  onPart: (p: Part) => void;
+}) {
   const { shot, layer } = strand;
   const frame = usePlayhead();
-  const [part, setPart] = useState(MIDDLE);
   const [shown, setShown] = useState<'plain' | 'clean'>(
     strand.recipe.document.denoising.picture ? 'clean' : 'plain',
   );
@@ -31,32 +37,45 @@ export function Ladder({ strand }: { strand: StrandView }) {
   const change = useChangeView(strand);
   const tell = useTell();
   const undo = useUndo();
-  const go = (p: Part) => climb({ shot: shot.id, layer: layer.id, frame, part: p });
-  const take = (samples: number) => {
-    const { sampling, denoising } = strand.recipe.document;
-    void change
-      .recipe({
+  const { sampling, denoising } = strand.recipe.document;
+  const where = (p: Part) => ({ shot: shot.id, layer: layer.id, frame, part: p });
+  const denoise = { ...denoising, picture: shown === 'clean' };
+  const say = (part: Parameters<typeof change.recipe>[0], said: string, then?: () => void) =>
+    void change.recipe(part).then(
+      () => {
+        tell(`Recipe ${strand.recipe.name} ${said}${shown === 'clean' ? ', denoised' : ''}.`, {
+          action: { label: 'Undo', run: () => undo('undo') },
+        });
+        then?.();
+      },
+      (e: Error) => tell(e.message, { bad: true }),
+    );
+  const take = (samples: number) =>
+    say(
+      {
         sampling: { ...sampling, most: samples, least: Math.min(sampling.least, samples) },
-        denoising: { ...denoising, picture: shown === 'clean' },
-      })
-      .then(
-        () =>
-          tell(
-            `Recipe ${strand.recipe.name} has ${samples} samples${shown === 'clean' ? ', denoised' : ''}.`,
-            { action: { label: 'Undo', run: () => undo('undo') } },
-          ),
-        (e: Error) => tell(e.message, { bad: true }),
-      );
-  };
-  const now = strand.recipe.document.sampling.most;
+        denoising: denoise,
+      },
+      `has ${samples} samples`,
+    );
+  const enough = (r: Rung) =>
+    say(
+      {
+        sampling: {
+          ...sampling,
+          adaptive: true,
+          noiseThreshold: Number(r.noise.toPrecision(2)),
+          most: Math.max(sampling.most, ROOM * r.samples),
+        },
+        denoising: denoise,
+      },
+      `is clean at a noise of ${percent(r.noise)}`,
+      () => climb(where(part), 'adaptive'),
+    );
   return (
-    <section aria-label="Ladder" className="flex min-h-0 min-w-0 flex-col bg-well px-5">
-      <div className="flex h-12 shrink-0 items-center gap-5">
-        <h2 className="font-[640]">Ladder</h2>
-        <span className="text-t2">
-          frame <span className="fig">{frame}</span> · {shot.name}, layer {layer.name}
-        </span>
-        <span className="ml-auto flex gap-4">
+    <>
+      <div className="flex h-12 shrink-0 items-center gap-4">
+        <span className="flex gap-4">
           {(['plain', 'clean'] as const).map((s) => (
             <button
               key={s}
@@ -68,13 +87,15 @@ export function Ladder({ strand }: { strand: StrandView }) {
             </button>
           ))}
         </span>
-        {running ? (
-          <Button onClick={stop}>Stop</Button>
-        ) : (
-          <Button onClick={() => go(part)}>
-            {rungs.length > 0 ? 'Again' : 'Climb the ladder'}
-          </Button>
-        )}
+        <span className="ml-auto">
+          {running ? (
+            <Button onClick={stop}>Stop</Button>
+          ) : (
+            <Button onClick={() => climb(where(part))}>
+              {rungs.length > 0 ? 'Again' : 'Climb the ladder'}
+            </Button>
+          )}
+        </span>
       </div>
       <div className="grid min-h-0 flex-1 grid-cols-3 content-start gap-x-4 gap-y-3 overflow-auto pb-4">
         <div>
@@ -82,13 +103,14 @@ export function Ladder({ strand }: { strand: StrandView }) {
             <StrandPicture
               strand={strand}
               frame={frame}
-              still={running}
+              still={!!running}
               over={
                 <Rectangle
                   part={part}
+                  label="Part of the picture; draw another rectangle"
                   onDraw={(p) => {
-                    setPart(p);
-                    go(p);
+                    onPart(p);
+                    climb(where(p));
                   }}
                 />
               }
@@ -102,19 +124,26 @@ export function Ladder({ strand }: { strand: StrandView }) {
         </div>
         {rungs.map((r) => (
           <RungView
-            key={r.samples}
+            key={r.adaptive ? 0 : r.samples}
             rung={r}
             shown={shown}
-            current={r.samples === now}
-            chosen={r.samples === chosen}
+            current={
+              r.adaptive ? sampling.adaptive : !sampling.adaptive && r.samples === sampling.most
+            }
+            chosen={!r.adaptive && r.samples === chosen}
             hours={hours(r.samples)}
-            onChoose={() => setChosen(r.samples)}
+            onChoose={() => !r.adaptive && setChosen(r.samples)}
             onTake={() => take(r.samples)}
+            onEnough={() => enough(r)}
           />
         ))}
         {running && (
           <p className="grid aspect-video place-items-center self-start border border-dashed border-line text-t2">
-            {rungs.length === 0 ? 'the first rung …' : `${2 * rungs.at(-1)!.samples} samples …`}
+            {running === 'adaptive' || rungs.at(-1)?.samples === 512
+              ? `until the noise is ${percent(sampling.noiseThreshold)} …`
+              : rungs.length === 0
+                ? 'the first rung …'
+                : `${2 * rungs.at(-1)!.samples} samples …`}
           </p>
         )}
         {failed && <p className="text-bad">{failed}</p>}
@@ -125,7 +154,7 @@ export function Ladder({ strand }: { strand: StrandView }) {
           </p>
         )}
       </div>
-    </section>
+    </>
   );
 }
 
@@ -134,17 +163,7 @@ type Hours = { strand: number | undefined; all: number | undefined; strands: num
 
 function useHours(strand: StrandView): (samples: number) => Hours {
   const known = useSecondsBySamples();
-  const parts = useStrandParts();
-  const shots = useShots().data;
-  const using =
-    parts && shots
-      ? shots.flatMap((s) =>
-          parts.layers.flatMap((l) => {
-            const v = strandView(s, l, parts);
-            return v && v.strand.on && v.recipe.id === strand.recipe.id ? [v] : [];
-          }),
-        )
-      : [];
+  const using = useUse()(strand.recipe.id).strands;
   const of = (v: StrandView) =>
     known?.find((k) => k.shotId === v.shot.id && k.layerId === v.layer.id);
   return (samples) => {
@@ -169,6 +188,7 @@ function RungView({
   hours,
   onChoose,
   onTake,
+  onEnough,
 }: {
   rung: Rung;
   shown: 'plain' | 'clean';
@@ -177,25 +197,28 @@ function RungView({
   hours: Hours;
   onChoose: () => void;
   onTake: () => void;
+  onEnough: () => void;
 }) {
+  const name = rung.adaptive ? `adaptive, ${rung.samples} samples` : `${rung.samples} samples`;
+  const press = 'text-t1 underline underline-offset-3';
   return (
-    <div data-testid={`rung-${rung.samples}`}>
+    <div data-testid={rung.adaptive ? 'rung-adaptive' : `rung-${rung.samples}`}>
       <button
         aria-pressed={chosen}
-        aria-label={`${rung.samples} samples`}
+        aria-label={name}
         className={`block w-full outline ${chosen ? 'outline-2 outline-mark' : 'outline-0'}`}
         onClick={onChoose}
       >
         <img
           src={`data:image/jpeg;base64,${rung[shown]}`}
-          alt={`${rung.samples} samples${shown === 'clean' ? ', denoised' : ''}`}
+          alt={`${name}${shown === 'clean' ? ', denoised' : ''}`}
           className="w-full bg-bg"
           style={{ aspectRatio: `${rung.width} / ${rung.height}`, imageRendering: 'pixelated' }}
         />
       </button>
       <p className="fig mt-1 flex justify-between gap-2">
         <b className={current ? 'text-mark' : ''}>
-          {rung.samples}
+          {rung.adaptive ? `adaptive ~${rung.samples}` : rung.samples}
           {current && ' now'}
         </b>
         <span className="text-t2">noise {percent(rung.noise)}</span>
@@ -209,68 +232,23 @@ function RungView({
             hours.all !== undefined &&
             ` · ${hours.strands} strands ${roughly(hours.all)}`}
         </span>
-        {chosen && !current && (
-          <button className="text-t1 underline underline-offset-3" onClick={onTake}>
-            take {rung.samples} samples
-          </button>
-        )}
       </p>
-    </div>
-  );
-}
-
-/** A rectangle that is drawn on the picture. */
-function Rectangle({ part, onDraw }: { part: Part; onDraw: (p: Part) => void }) {
-  const [from, setFrom] = useState<{ x: number; y: number }>();
-  const [to, setTo] = useState<{ x: number; y: number }>();
-  const at = (e: PointerEvent) => {
-    const box = e.currentTarget.getBoundingClientRect();
-    const share = (v: number) => Math.min(1, Math.max(0, v));
-    return {
-      x: share((e.clientX - box.left) / box.width),
-      y: share((e.clientY - box.top) / box.height),
-    };
-  };
-  const drawn =
-    from && to
-      ? {
-          x: Math.min(from.x, to.x),
-          y: Math.min(from.y, to.y),
-          width: Math.abs(from.x - to.x),
-          height: Math.abs(from.y - to.y),
-        }
-      : part;
-  const end = () => {
-    if (drawn.width > SMALL && drawn.height > SMALL && from) {
-      onDraw(drawn);
-    }
-    setFrom(undefined);
-    setTo(undefined);
-  };
-  const percentOf = (v: number) => `${100 * v}%`;
-  return (
-    <div
-      aria-label="Part of the picture; draw another rectangle"
-      role="img"
-      data-testid="part"
-      className="h-full w-full cursor-crosshair touch-none"
-      onPointerDown={(e) => {
-        e.currentTarget.setPointerCapture(e.pointerId);
-        setFrom(at(e));
-        setTo(at(e));
-      }}
-      onPointerMove={(e) => from && setTo(at(e))}
-      onPointerUp={end}
-    >
-      <i
-        className="pointer-events-none absolute border border-mark"
-        style={{
-          left: percentOf(drawn.x),
-          top: percentOf(drawn.y),
-          width: percentOf(drawn.width),
-          height: percentOf(drawn.height),
-        }}
-      />
+      {chosen && (
+        <p className="fig flex min-h-6 justify-between gap-2">
+          {!current && (
+            <button className={press} onClick={onTake}>
+              take {rung.samples} samples
+            </button>
+          )}
+          <button
+            className={press}
+            title="Adaptive sampling: pixels that are this clean get no more samples"
+            onClick={onEnough}
+          >
+            clean enough at {percent(rung.noise)}
+          </button>
+        </p>
+      )}
     </div>
   );
 }

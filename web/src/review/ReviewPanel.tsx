@@ -1,74 +1,58 @@
-import type { RunStrand } from '../api/client';
-import { useRunDocument } from '../api/queries';
-import type { PlayerReport } from '../picture/Player';
-import { indexAt, type Track } from '../picture/playback';
-import { Choice } from '../shell/Choice';
-import { useChooseRun } from '../shell/current';
-import { duration, rateText, timecode, version } from '../shell/format';
+import { useState, type ReactNode } from 'react';
 import { Panel } from '../shell/Panel';
-import { Row } from '../shell/Row';
-import { SequenceFiles } from '../shell/SequenceFiles';
-import { usePlayhead } from '../shell/playhead';
 
-/** Which sequence is watched, where, and where its files are. */
+export const TABS = ['Checks', 'Notes', 'Values', 'Again', 'Sequence'] as const;
+export type Tab = (typeof TABS)[number];
+
+/** What stands beside the player: one of several things at a time, and the decision below. */
 export function ReviewPanel({
-  run,
-  runs,
-  track,
-  report,
+  tab,
+  onTab,
+  counts,
+  content,
+  decision,
 }: {
-  run: RunStrand;
-  runs: RunStrand[];
-  track: Track;
-  report: PlayerReport;
+  tab: Tab;
+  onTab: (t: Tab) => void;
+  /** How much there is to look at in a tab. */
+  counts: Partial<Record<Tab, number>>;
+  content: Partial<Record<Tab, ReactNode>>;
+  decision: ReactNode;
 }) {
-  const frame = usePlayhead();
-  const choose = useChooseRun();
-  const s = useRunDocument(run.id);
-  const shown = track.frames[indexAt(track.frames, frame)]!;
+  const there = TABS.filter((t) => content[t] !== undefined);
+  const shown = there.includes(tab) ? tab : there[0]!;
   return (
-    <Panel label="Sequence">
-      <Choice
-        label="Run"
-        value={run.id}
-        options={runs
-          .filter((r) => r.fresh > 0)
-          .map((r) => ({
-            value: r.id,
-            label: `${r.shot} ${version(r.number)}`,
-            hint: `${r.fresh} of ${r.total}`,
-          }))}
-        onChange={(id) => choose(runs.find((r) => r.id === id)!)}
-      />
-      <div className="mt-2 mb-2">
-        <div className="big" data-testid="frame">
-          {shown}
-        </div>
-        <div className="fig text-t2" data-testid="timecode">
-          {timecode(shown, track.rate)}
-        </div>
+    <Panel label="Review" actions={decision}>
+      <div role="tablist" aria-label="Beside the picture" className="-mt-1 mb-3 flex gap-2">
+        {there.map((t) => (
+          <button
+            key={t}
+            role="tab"
+            aria-selected={t === shown}
+            className={`min-h-7 ${t === shown ? 'font-semibold underline decoration-mark decoration-2 underline-offset-4' : 'text-t2 hover:text-t1'}`}
+            onClick={() => onTab(t)}
+          >
+            {t}
+            {!!counts[t] && <span className="fig ml-1 text-xs text-t2">{counts[t]}</span>}
+          </button>
+        ))}
       </div>
-      <Row name="Frames" hint={rateText(track.rate)}>
-        <span className="fig">{run.frames}</span>
-      </Row>
-      <Row name="Finished" hint={run.state === 'RUNNING' ? 'growing' : undefined}>
-        {run.fresh} of {run.total}
-      </Row>
-      <Row name="Loaded" hint="for playing">
-        {report.ready} of {track.frames.length}
-      </Row>
-      <Row name="Size" hint="px">
-        <span className="fig">
-          {run.width} × {run.height}
-        </span>
-      </Row>
-      <Row name="Samples" hint="per pixel">
-        {s?.settings.recipe.sampling.most}
-      </Row>
-      <Row name="Frame" hint="mean">
-        {run.secondsPerFrame === null ? '–' : duration(run.secondsPerFrame)}
-      </Row>
-      <SequenceFiles run={run} />
+      <div role="tabpanel" aria-label={shown}>
+        {content[shown]}
+      </div>
     </Panel>
   );
+}
+
+/** Which tab is open: it stays while one goes from strand to strand. */
+let last: Tab = 'Checks';
+export function useTab(): [Tab, (t: Tab) => void] {
+  const [tab, setTab] = useState<Tab>(last);
+  return [
+    tab,
+    (t) => {
+      last = t;
+      setTab(t);
+    },
+  ];
 }

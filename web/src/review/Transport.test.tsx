@@ -1,8 +1,10 @@
 // @vitest-environment jsdom
 import { screen } from '@testing-library/react';
 import { afterEach, beforeEach, describe, expect, it } from 'vitest';
+import { AS_DELIVERED } from '../api/client';
 import { usePlayhead } from '../shell/playhead';
 import { closePage, openPage, show } from '../test/page';
+import { LookBar } from './LookBar';
 import { Transport } from './Transport';
 import { useTransport } from './useTransport';
 
@@ -22,10 +24,26 @@ function Desk() {
     <>
       <p data-testid="frame">{frame}</p>
       <input aria-label="Remark" />
+      <LookBar
+        look={AS_DELIVERED}
+        onLook={() => undefined}
+        transport={transport}
+        guides={{ safe: false, burn: false }}
+        onGuides={() => undefined}
+        under={undefined}
+      />
       <Transport
         transport={transport}
         track={track}
-        report={{ rate: 23.61, dropped: 2, ready: 4 }}
+        report={{
+          rate: 23.61,
+          dropped: 2,
+          cached: FRAMES,
+          bytes: 0,
+          most: 0,
+          failed: false,
+          apart: null,
+        }}
       />
     </>
   );
@@ -96,9 +114,11 @@ describe('transport', () => {
     await user.keyboard('{Control>}-{/Control}');
     expect(stops()).toBe('0.0');
     expect(screen.getByRole('button', { name: 'Play' })).toBeTruthy();
-    expect(screen.getByTitle(/Fit or 1:1/).textContent).toBe('Fit');
+    expect(screen.getByLabelText('Zoom: Fit')).toBeTruthy();
     await user.keyboard('f');
-    expect(screen.getByTitle(/Fit or 1:1/).textContent).toBe('1:1');
+    expect(screen.getByLabelText('Zoom: 1:1')).toBeTruthy();
+    await user.keyboard('zzZ');
+    expect(screen.getByLabelText('Zoom: 2:1')).toBeTruthy();
   });
 
   it('says how fast it plays and what it left out', () => {

@@ -1,10 +1,13 @@
 import type { PlayerReport } from '../picture/Player';
 import type { Track } from '../picture/playback';
+import { Choice } from '../shell/Choice';
 import { rateText } from '../shell/format';
 import { usePlayhead } from '../shell/playhead';
-import type { TransportHandle } from './useTransport';
+import { REPEATS, type TransportHandle } from './useTransport';
 
-/** Play, step, loop, in and out, exposure, fit. */
+const NAMES = { once: 'Once', loop: 'Loop', bounce: 'Bounce' };
+
+/** Play, step, repeat, in and out. */
 export function Transport({
   transport,
   track,
@@ -14,10 +17,10 @@ export function Transport({
   track: Track;
   report: PlayerReport;
 }) {
-  const { state, set, play, step, expose } = transport;
+  const { state, set, play, step } = transport;
   const frame = usePlayhead();
   return (
-    <div className="flex h-13 shrink-0 items-center gap-4 text-t2">
+    <div className="flex h-12 shrink-0 items-center gap-5 text-t2">
       <div className="flex items-center gap-2 text-t1">
         <Icon
           label="One frame back"
@@ -42,7 +45,7 @@ export function Transport({
           path="M5.500 5v8L12 9zM12 5h1.500v8H12z"
         />
       </div>
-      <span className="fig w-27 text-t1" data-testid="rate">
+      <span className="fig w-30 text-t1" data-testid="rate">
         {report.rate === null
           ? rateText(track.rate)
           : `${report.rate.toFixed(1)} of ${rateText(track.rate)}`}
@@ -50,18 +53,24 @@ export function Transport({
       <span className="w-24 whitespace-nowrap" data-testid="dropped">
         {report.dropped === 0 ? 'none dropped' : `${report.dropped} dropped`}
       </span>
-      <Toggle on={state.loop} onClick={() => set({ loop: !state.loop })} label="Loop" />
+      <Choice
+        label="At the end"
+        value={state.repeat}
+        options={REPEATS.map((r) => ({ value: r, label: NAMES[r] }))}
+        onChange={(repeat) => set({ repeat })}
+      />
       <Toggle on={state.every} onClick={() => set({ every: !state.every })} label="Every frame" />
+      <span className="flex-1" />
       <span className="fig flex items-center gap-1.5">
         <button
-          className="px-1 hover:text-t1"
+          className="min-h-6 px-1 hover:text-t1"
           onClick={() => set({ inPoint: frame })}
           title="Set the in point here (I)"
         >
           in {track.in}
         </button>
         <button
-          className="px-1 hover:text-t1"
+          className="min-h-6 px-1 hover:text-t1"
           onClick={() => set({ outPoint: frame })}
           title="Set the out point here (O)"
         >
@@ -69,7 +78,7 @@ export function Transport({
         </button>
         {(state.inPoint ?? state.outPoint) !== undefined && (
           <button
-            className="px-1 hover:text-t1"
+            className="min-h-6 px-1 hover:text-t1"
             aria-label="Clear in and out"
             onClick={() => set({ inPoint: undefined, outPoint: undefined })}
           >
@@ -77,40 +86,6 @@ export function Transport({
           </button>
         )}
       </span>
-      <span className="flex-1" />
-      <span className="flex items-center gap-1.5">
-        Exposure
-        <button
-          className="px-1 hover:text-t1"
-          aria-label="Half a stop darker"
-          onClick={() => expose(-0.5)}
-        >
-          −
-        </button>
-        <button
-          className="fig w-9 text-center text-t1"
-          title="Back to 0"
-          onClick={() => set({ stops: 0 })}
-          data-testid="stops"
-        >
-          {state.stops > 0 ? '+' : ''}
-          {state.stops.toFixed(1)}
-        </button>
-        <button
-          className="px-1 hover:text-t1"
-          aria-label="Half a stop brighter"
-          onClick={() => expose(0.5)}
-        >
-          +
-        </button>
-      </span>
-      <button
-        className="w-7 text-right hover:text-t1"
-        onClick={() => set({ fit: !state.fit })}
-        title="Fit or 1:1 (F)"
-      >
-        {state.fit ? 'Fit' : '1:1'}
-      </button>
     </div>
   );
 }
@@ -121,7 +96,7 @@ function Icon({ label, onClick, path }: { label: string; onClick: () => void; pa
       aria-label={label}
       title={label}
       onClick={onClick}
-      className="px-0.5 text-t2 hover:text-t1"
+      className="grid min-h-6 min-w-6 place-items-center text-t2 hover:text-t1"
     >
       <svg width="18" height="18" aria-hidden="true">
         <path d={path} fill="currentColor" />
@@ -130,15 +105,23 @@ function Icon({ label, onClick, path }: { label: string; onClick: () => void; pa
   );
 }
 
-function Toggle({ on, onClick, label }: { on: boolean; onClick: () => void; label: string }) {
+export function Toggle({
+  on,
+  onClick,
+  label,
+}: {
+  on: boolean;
+  onClick: () => void;
+  label: string;
+}) {
   return (
     <button
       role="switch"
       aria-checked={on}
       onClick={onClick}
-      className={
+      className={`min-h-6 whitespace-nowrap ${
         on ? 'text-t1 underline decoration-mark decoration-2 underline-offset-4' : 'hover:text-t1'
-      }
+      }`}
     >
       {label}
     </button>

@@ -1,12 +1,14 @@
 import { useCallback, useState } from 'react';
+import type { Repeat } from '../picture/playback';
 import { useKeys } from '../shell/keys';
 import { playhead, usePlayhead } from '../shell/playhead';
 
 export type TransportState = {
   playing: boolean;
-  loop: boolean;
+  repeat: Repeat;
   every: boolean;
-  fit: boolean;
+  /** Times the size of the picture's pixels; 0 to fit it in. */
+  zoom: number;
   /** Exposure in stops. */
   stops: number;
   inPoint?: number;
@@ -14,6 +16,8 @@ export type TransportState = {
 };
 
 export const MOST_STOPS = 10;
+export const ZOOMS = [0, 1, 2, 4, 8, 16];
+export const REPEATS: Repeat[] = ['once', 'loop', 'bounce'];
 
 /** How the sequence is played, with its keys. */
 export function useTransport(frames: number[]) {
@@ -21,9 +25,9 @@ export function useTransport(frames: number[]) {
   const setFrame = playhead.to;
   const [state, setState] = useState<TransportState>({
     playing: false,
-    loop: true,
+    repeat: 'loop',
     every: false,
-    fit: true,
+    zoom: 0,
     stops: 0,
   });
   const set = useCallback(
@@ -46,12 +50,18 @@ export function useTransport(frames: number[]) {
       setFrame(next);
     }
   };
+  const closer = (way: 1 | -1) => {
+    const at = ZOOMS.indexOf(state.zoom) + way;
+    set({ zoom: ZOOMS[Math.max(0, Math.min(ZOOMS.length - 1, at))]! });
+  };
   const actions: Record<string, () => void> = {
     ' ': play,
     i: () => set({ inPoint: frame, outPoint: later(state.outPoint, frame) }),
     o: () => set({ outPoint: frame, inPoint: earlier(state.inPoint, frame) }),
     Backspace: () => set({ inPoint: undefined, outPoint: undefined }),
-    f: () => set({ fit: !state.fit }),
+    f: () => set({ zoom: state.zoom ? 0 : 1 }),
+    z: () => closer(1),
+    Z: () => closer(-1),
     '-': () => expose(-0.5),
     '+': () => expose(0.5),
     '=': () => expose(0.5),

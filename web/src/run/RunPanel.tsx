@@ -30,6 +30,7 @@ import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useChooseRun } from '../shell/current';
 import { useTellingWhenDone } from '../shell/notify';
+import { FilmsInWork } from './FilmsInWork';
 import { Report } from './Report';
 
 import { SequenceFiles } from '../shell/SequenceFiles';
@@ -110,6 +111,7 @@ export function RunPanel({ run, all }: { run: RunStrand; all: RunStrand[] }) {
   );
   return (
     <Panel label="Run" actions={actions}>
+      <FilmsInWork />
       <div className="big" data-testid="ready">
         {run.state === 'RUNNING' && (now ? readyText(now) : stillText(run))}
         {run.state === 'PAUSED' && 'paused'}

@@ -1,6 +1,7 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import type { NewLayers } from '../api/client';
-import { useAddLayer, usePlanLayers, useProduction } from '../api/queries';
+import { useAddLayer, usePlanLayers } from '../api/layers';
+import { useProduction } from '../api/queries';
 import type { Layer } from '../api/strands';
 import { useCurrentRevision, useCurrentShot } from './current';
 import { useNotices } from './Notices';

@@ -4,7 +4,7 @@ import { useServerEvents } from '../api/events';
 import { useRunNotifications } from './notify';
 import { useProduction, useProductions } from '../api/queries';
 import { RibbonHolder } from '../timeline/RibbonHolder';
-import { LINE, STATIONS, useFollowingAddress, useGo, usePlace } from './address';
+import { LINE, useFollowingAddress, useGo, usePlace } from './address';
 import { Button } from './Button';
 import { ErrorBoundary } from './ErrorBoundary';
 import { Finder } from './Finder';
@@ -24,6 +24,7 @@ const QualityStation = lazy(() => import('../quality/QualityStation'));
 const BoardStation = lazy(() => import('../board/BoardStation'));
 const RunStation = lazy(() => import('../run/RunStation'));
 const ReviewStation = lazy(() => import('../review/ReviewStation'));
+const AssemblyStation = lazy(() => import('../assembly/AssemblyStation'));
 
 export function App() {
   const connected = useServerEvents();
@@ -42,7 +43,7 @@ export function App() {
       setHelp(true);
       return true;
     }
-    const station = STATIONS.find((s) => s === LINE[Number(e.key) - 1]);
+    const station = LINE[Number(e.key) - 1];
     if (station) {
       go({ station });
       return true;
@@ -78,6 +79,7 @@ export function App() {
               <Route path="/:production/board/*" element={<BoardStation />} />
               <Route path="/:production/run/*" element={<RunStation />} />
               <Route path="/:production/review/*" element={<ReviewStation />} />
+              <Route path="/:production/assembly/*" element={<AssemblyStation />} />
               <Route
                 path="*"
                 element={

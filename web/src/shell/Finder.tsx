@@ -9,7 +9,8 @@ import {
 } from '@headlessui/react';
 import { useMemo, useState } from 'react';
 import { useProductions, useRunStrands, useShots } from '../api/queries';
-import { LINE, STATIONS, useGo } from './address';
+import { useStacks } from '../api/assembly';
+import { LINE, useGo } from './address';
 import { useChooseRun } from './current';
 import { find, type Found } from './finding';
 import { version } from './format';
@@ -23,12 +24,13 @@ export function Finder({ onClose, onHelp }: { onClose: () => void; onHelp: () =>
   const shots = useShots().data;
   const runs = useRunStrands().data;
   const productions = useProductions().data;
+  const stacks = useStacks();
   const go = useGo();
   const choose = useChooseRun();
   const undo = useUndo();
   const all = useMemo<Found[]>(
     () => [
-      ...STATIONS.map((station) => ({
+      ...LINE.map((station) => ({
         name: capital(station),
         kind: 'station',
         keys: String(LINE.indexOf(station) + 1),
@@ -47,6 +49,11 @@ export function Finder({ onClose, onHelp }: { onClose: () => void; onHelp: () =>
         kind: 'run',
         run: () => choose(r, { station: 'run' }),
       })),
+      ...(stacks ?? []).map((s) => ({
+        name: s.name,
+        kind: 'stack',
+        run: () => go({ station: 'assembly', stack: s.name }),
+      })),
       ...(productions ?? []).map((p) => ({
         name: p.name,
         kind: p.archived ? 'archived production' : 'production',
@@ -54,7 +61,7 @@ export function Finder({ onClose, onHelp }: { onClose: () => void; onHelp: () =>
           go({ production: p.address, station: 'scene', shot: undefined, version: undefined }),
       })),
     ],
-    [shots, runs, productions, go, choose, undo, onHelp],
+    [shots, runs, stacks, productions, go, choose, undo, onHelp],
   );
   const found = find(all, letters);
   const take = (f: Found | null) => {

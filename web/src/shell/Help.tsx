@@ -2,7 +2,7 @@ import { windowMark } from '../api/client';
 import { Dialog, DialogBackdrop, DialogPanel, DialogTitle } from '@headlessui/react';
 
 const KEYS: [string, string][] = [
-  ['1 … 7', 'Scene, Shots, Layers, Quality, Board, Run, Review'],
+  ['1 … 8', 'Scene, Shots, Layers, Quality, Board, Run, Review, Assembly'],
   ['← →', 'one frame back or on'],
   ['Home · End', 'first or last frame'],
   ['← ↑ ↓ →', 'another strand (Board)'],
@@ -10,11 +10,15 @@ const KEYS: [string, string][] = [
   ['↑ ↓ → ←', 'another object; open or close what is below it (Layers)'],
   ['S · U · H · C · L', 'seen, unseen, holdout, catches shadows, left out (Layers)'],
   ['Backspace', 'as what is above it (Layers)'],
-  ['Space', 'play or pause (Review)'],
+  ['Space', 'play or pause (Review, Assembly)'],
   ['I · O', 'set the in or out point (Review)'],
   ['Backspace', 'clear in and out (Review)'],
-  ['F', 'fit or 1:1 (Review)'],
-  ['− · +', 'exposure down or up by half a stop (Review)'],
+  ['F · Z · Shift Z', 'fit or 1:1; closer; farther (Review)'],
+  ['B · N', 'draw a box; write a note (Review)'],
+  ['P', 'nothing but the picture (Review)'],
+  ['− · +', 'exposure down or up by half a stop (Review, Assembly)'],
+  ['↑ ↓ · Alt ↑ ↓', 'another input; move it up or down (Assembly)'],
+  ['W · A', 'before and after; this input alone (Assembly)'],
   ['Ctrl K', 'find a station, shot, run or command'],
   ['Ctrl Z · Shift Ctrl Z', 'undo or redo the last change of this window'],
   ['?', 'this list'],
@@ -25,7 +29,7 @@ export function Help({ open, onClose }: { open: boolean; onClose: () => void }) 
     <Dialog open={open} onClose={onClose} className="relative z-40 outline-none">
       <DialogBackdrop className="fixed inset-0 bg-black/60" />
       <div className="fixed inset-0 grid place-items-center">
-        <DialogPanel className="w-120 rounded-sm border border-line bg-up p-6">
+        <DialogPanel className="max-h-[92vh] w-130 overflow-auto rounded-sm border border-line bg-up p-6">
           <DialogTitle className="mb-3 font-semibold">Keyboard</DialogTitle>
           <dl>
             {KEYS.map(([k, what]) => (

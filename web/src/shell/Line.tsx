@@ -1,9 +1,19 @@
 import { NavLink } from 'react-router';
+import { strandKey } from '../api/client';
+import { useStacks } from '../api/assembly';
+import { useOpenFindings } from '../api/review';
 import { addressOf, usePlace, type Station } from './address';
 import { playhead } from './playhead';
 import { useLayers, useRevisions, useRunStrands, useShots, useStrands } from '../api/queries';
 
-type Stop = { name: string; station?: Station; filled?: boolean; count?: number };
+type Stop = {
+  name: string;
+  station: Station;
+  filled?: boolean;
+  count?: number;
+  /** What is counted. */
+  of?: string;
+};
 
 /** The eight stations as stops on one line. */
 export function Line() {
@@ -12,6 +22,14 @@ export function Line() {
   const runs = useRunStrands().data ?? [];
   const strands = useStrands().data ?? [];
   const layers = useLayers().data ?? [];
+  const stacks = useStacks() ?? [];
+  const open = new Map(useOpenFindings()?.map((c) => [c.key, c.open]));
+  // Of each strand the newest version counts; runs come the newest first.
+  const newest = [
+    ...new Map(
+      runs.toReversed().map((r) => [`${r.shotId} ${r.layerId}`, strandKey(r.id)]),
+    ).values(),
+  ];
   const stops: Stop[] = [
     { name: 'Scene', station: 'scene', filled: revisions.length > 0 },
     { name: 'Shots', station: 'shots', filled: shots.length > 0 },
@@ -23,9 +41,16 @@ export function Line() {
       station: 'run',
       filled: runs.length > 0,
       count: runs.reduce((n, r) => n + r.failed, 0),
+      of: 'failed frames',
     },
-    { name: 'Review', station: 'review', filled: runs.some((r) => r.fresh > 0) },
-    { name: 'Assembly' },
+    {
+      name: 'Review',
+      station: 'review',
+      filled: runs.some((r) => r.fresh > 0),
+      count: newest.reduce((n, key) => n + (open.get(key) ?? 0), 0),
+      of: 'findings to look at',
+    },
+    { name: 'Assembly', station: 'assembly', filled: stacks.length > 0 },
   ];
   return (
     <nav aria-label="Stations" className="relative mx-3 flex h-16 flex-1 justify-between">
@@ -40,9 +65,9 @@ export function Line() {
 function StopMark({ stop }: { stop: Stop }) {
   const box = 'relative flex w-17 flex-col items-center gap-1.5 pt-5 text-xs leading-4';
   const place = usePlace();
-  if (!stop.station || !place) {
+  if (!place) {
     return (
-      <span className={`${box} text-t3`} title={`${stop.name} is not part of this version`}>
+      <span className={`${box} text-t3`}>
         <i className="h-3 w-3 scale-75 rounded-full border-2 border-line bg-bg" />
         {stop.name}
       </span>
@@ -70,7 +95,7 @@ function StopMark({ stop }: { stop: Stop }) {
           {!!stop.count && (
             <b
               className="fig absolute top-2.5 left-10 rounded-full border border-t2 bg-bg px-1 text-[9px] leading-3.5 text-t1"
-              title={`${stop.count} failed frames`}
+              title={`${stop.count} ${stop.of}`}
             >
               {stop.count}
             </b>

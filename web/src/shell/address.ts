@@ -15,12 +15,10 @@ export const LINE = [
   'assembly',
 ] as const;
 
-/** The stations that are built. */
-export const STATIONS = ['scene', 'shots', 'layers', 'quality', 'board', 'run', 'review'] as const;
-export type Station = (typeof STATIONS)[number];
+export type Station = (typeof LINE)[number];
 
-/** What the Board can show in place of its table. */
-const VIEWS = ['proofs', 'whatif'] as const;
+/** What stations can show in place of what they begin with. */
+const VIEWS = ['proofs', 'whatif', 'variants', 'effort', 'baked', 'snapshots', 'recipes'] as const;
 
 /** Stations whose addresses go on with the layer; those of others with a version. */
 const IN_PATH: Station[] = ['layers', 'quality', 'board'];
@@ -37,8 +35,14 @@ export type Place = {
   version?: number;
   /** The number of a run of that strand; several may write into one version. */
   run?: number;
-  /** What the Board shows in place of its table. */
+  /** What the station shows in place of what it begins with. */
   view?: (typeof VIEWS)[number];
+  /** What is looked at in Review in place of a strand: `film`, or a sequence such as `sequence-3`. */
+  footage?: string;
+  /** What it is compared with: `strand-12`, `sequence-3` or `snapshot-5`. */
+  against?: string;
+  /** The name of the stack that is worked on in Assembly. */
+  stack?: string;
   /** A revision of a scene that is looked at in Scene, such as `larkspur-pass.r2`. */
   revision?: string;
 };
@@ -55,7 +59,7 @@ export function placeOf(pathname: string, search: string): Place | undefined {
         return p;
       }
     });
-  const known = STATIONS.find((s) => s === station);
+  const known = LINE.find((s) => s === station);
   if (!production || !known) {
     return undefined;
   }
@@ -68,6 +72,9 @@ export function placeOf(pathname: string, search: string): Place | undefined {
     version: /^v\d+$/.test(last ?? '') ? Number(last!.slice(1)) : undefined,
     run: Number(query.get('run')) || undefined,
     view: VIEWS.find((v) => v === query.get('view')),
+    footage: query.get('look') ?? undefined,
+    against: query.get('against') ?? undefined,
+    stack: query.get('stack') ?? undefined,
     revision: query.get('revision') ?? undefined,
   };
 }
@@ -84,7 +91,10 @@ export function addressOf(p: Place, frame: number): string {
   const query = new URLSearchParams({
     ...(p.revision && p.station === 'scene' ? { revision: p.revision } : {}),
     ...(p.layer && !inPath ? { layer: p.layer } : {}),
-    ...(p.view && p.station === 'board' ? { view: p.view } : {}),
+    ...(p.view && (p.station === 'board' || p.station === 'quality') ? { view: p.view } : {}),
+    ...(p.footage && p.station === 'review' ? { look: p.footage } : {}),
+    ...(p.against && p.station === 'review' ? { against: p.against } : {}),
+    ...(p.stack && p.station === 'assembly' ? { stack: p.stack } : {}),
     ...(p.run ? { run: String(p.run) } : {}),
     frame: String(frame),
   });
@@ -116,19 +126,25 @@ export function useFollowingAddress() {
   }, [production, productions, place, navigate]);
 }
 
-/** Goes to another place; what is not said stays, but version and run only with their shot. */
-export function useGo(): (to: Partial<Place>) => void {
+/**
+ * Goes to another place; what is not said stays, but version, run and what is looked at only with
+ * their shot, and the view only with its station.
+ */
+export function useGo(): (to: Partial<Place>, how?: { replace: boolean }) => void {
   const navigate = useNavigate();
   const place = usePlace();
   return useCallback(
-    (to) => {
+    (to, how) => {
       const base: Place = place ?? { production: '', station: 'scene' };
       const same = (key: 'production' | 'shot' | 'layer') =>
         to[key] === undefined || to[key] === base[key];
       const stays = same('production') && same('shot') && same('layer');
-      const { version, run, ...rest } = base;
-      const kept = stays ? { version, run } : {};
-      void navigate(addressOf({ ...rest, ...kept, ...to }, playhead.now()));
+      const { version, run, view, footage, against, ...rest } = base;
+      const kept = {
+        ...(stays ? { version, run, footage, against } : {}),
+        ...(to.station === undefined || to.station === base.station ? { view } : {}),
+      };
+      void navigate(addressOf({ ...rest, ...kept, ...to }, playhead.now()), how);
     },
     [navigate, place],
   );

@@ -19,12 +19,20 @@ function useKeyDown(handle: (e: KeyboardEvent) => boolean | undefined) {
   }, []);
 }
 
+/** The button that was pressed last by the pointer. */
+let clicked: Element | null = null;
+window.addEventListener('pointerdown', (e) => {
+  clicked = (e.target as Element).closest?.('button, a') ?? null;
+});
+
 /** Calls a handler for keys pressed anywhere but in a field; it returns true if it used the key. */
 export function useKeys(handle: (e: KeyboardEvent) => boolean | undefined) {
   useKeyDown((e) => {
     const t = e.target as HTMLElement;
-    const field =
-      t.closest?.(FIELDS) || (t.closest?.('button, a') && (e.key === ' ' || e.key === 'Enter'));
+    // A button that was reached by keyboard is pressed by these; one that was clicked is done with.
+    const button = t.closest?.('button, a');
+    const pressed = button && button !== clicked && (e.key === ' ' || e.key === 'Enter');
+    const field = t.closest?.(FIELDS) || pressed;
     return !field && !e.ctrlKey && !e.metaKey && !e.altKey && handle(e);
   });
 }

@@ -30,7 +30,18 @@ const onOff = [
 ];
 
 /** Lens and shutter of a shot; what is switched off keeps its values. */
-export function LensRows({ shot, put }: { shot: Shot; put: Put }) {
+export function LensRows({
+  shot,
+  put,
+  focusing,
+  onFocusing,
+}: {
+  shot: Shot;
+  put: Put;
+  /** True while a press into the picture says what is sharp. */
+  focusing: boolean;
+  onFocusing: (on: boolean) => void;
+}) {
   const { lens, shutter } = shot.settings;
   const say = (part: Partial<Lens>, about: string) => void put(withLens(shot, part), about);
   const open = (part: Partial<Shutter>) => withSettings(shot, { shutter: { ...shutter, ...part } });
@@ -98,6 +109,15 @@ export function LensRows({ shot, put }: { shot: Shot; put: Put }) {
               ? 'what is in the middle of the picture is sharp'
               : undefined,
           )}
+          <Row name="">
+            <button
+              aria-pressed={focusing}
+              className="min-h-6 text-t1 underline underline-offset-3"
+              onClick={() => onFocusing(!focusing)}
+            >
+              {focusing ? 'press what is to be sharp, or Escape' : 'focus by pressing the picture'}
+            </button>
+          </Row>
           {field(
             'Blades',
             'Blades of the aperture, 0 for round',

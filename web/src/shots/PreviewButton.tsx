@@ -10,11 +10,13 @@ import {
   useProduction,
   useStopPreview,
 } from '../api/queries';
+import { useOpenSequence } from '../api/review';
 import { useStrandView } from '../api/strands';
-import { usePlace } from '../shell/address';
+import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { duration, everyText, framesText } from '../shell/format';
+import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
 
 type Style = PreviewRecipe['look']['style'];
@@ -64,6 +66,17 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
     setWanted(now);
     localStorage.setItem(KEY, JSON.stringify(now));
   };
+  const review = useOpenSequence();
+  const go = useGo();
+  const { tell } = useNotices();
+  const look = () =>
+    review.mutate(
+      { shot: shot.id, preview: job!.id },
+      {
+        onSuccess: ([first]) => go({ station: 'review', footage: `sequence-${first!.id}` }),
+        onError: (e) => tell(e.message, { bad: true }),
+      },
+    );
   const drawing = make.isPending || job?.state === 'DRAWING';
   const begin = () =>
     usual &&
@@ -145,6 +158,11 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
             <div className="flex-1" />
             <div className="mt-5 flex justify-between gap-3">
               <Button onClick={onClose}>Close</Button>
+              {job?.state === 'READY' && (
+                <Button disabled={review.isPending} onClick={look}>
+                  Review
+                </Button>
+              )}
               {drawing ? (
                 <Button onClick={() => stop.mutate()}>Stop</Button>
               ) : (

@@ -29,7 +29,7 @@ function Settings() {
   const shot = useShots().data?.[at];
   return shot ? (
     <>
-      <ShotSettings key={shot.id} shot={shot} />
+      <ShotSettings key={shot.id} shot={shot} focusing={false} onFocusing={() => undefined} />
       <button onClick={() => setAt(1 - at)}>another shot</button>
     </>
   ) : null;

@@ -58,7 +58,16 @@ function gapOf(f: Frames, all: Range) {
 }
 
 /** The settings beside the picture they change. */
-export function ShotSettings({ shot }: { shot: Shot }) {
+export function ShotSettings({
+  shot,
+  focusing,
+  onFocusing,
+}: {
+  shot: Shot;
+  /** True while a press into the picture says what is sharp. */
+  focusing: boolean;
+  onFocusing: (on: boolean) => void;
+}) {
   const change = useChangeShot();
   const revisions = useRevisions().data ?? [];
   const revision = revisions.find((r) => r.id === shot.revisionId);
@@ -144,7 +153,7 @@ export function ShotSettings({ shot }: { shot: Shot }) {
         </span>
       </Row>
       <Exposure shot={shot} put={put} />
-      <LensRows shot={shot} put={put} />
+      <LensRows shot={shot} put={put} focusing={focusing} onFocusing={onFocusing} />
       <NamedChoices shot={shot} put={put} />
       {gap && (
         <Remark

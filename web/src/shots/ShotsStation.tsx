@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { cameraPicture, type Shot } from '../api/client';
 import { useRevisions, useShots } from '../api/queries';
 import { useStrandView } from '../api/strands';
@@ -10,6 +11,7 @@ import { usePlayhead } from '../shell/playhead';
 import { useInSight } from '../shell/useInSight';
 import { AddShot } from './AddShot';
 import { BrightnessNote } from './Exposure';
+import { FocusPress } from './FocusPress';
 import { PreviewButton } from './PreviewButton';
 import { ShotSettings } from './ShotSettings';
 
@@ -18,6 +20,7 @@ export default function ShotsStation() {
   const shot = useCurrentShot();
   const frame = usePlayhead();
   const strand = useStrandView(shot, usePlace()?.layer);
+  const [focusing, setFocusing] = useState(false);
   if (!shots.data) {
     return <main />;
   }
@@ -51,11 +54,16 @@ export default function ShotsStation() {
             strand={strand}
             frame={frame}
             note={(u) => <BrightnessNote shot={shot} of={u.brightness} />}
+            over={
+              focusing && (
+                <FocusPress shot={shot} layer={strand.layer.id} onDone={() => setFocusing(false)} />
+              )
+            }
           />
         )}
         <div className="h-11" />
       </section>
-      <ShotSettings key={shot.id} shot={shot} />
+      <ShotSettings key={shot.id} shot={shot} focusing={focusing} onFocusing={setFocusing} />
     </main>
   );
 }

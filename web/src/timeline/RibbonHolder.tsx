@@ -6,12 +6,21 @@ import { useCurrentRevision, useCurrentRun, useCurrentShot } from '../shell/curr
 import { rateText, timecode } from '../shell/format';
 import { useKeys } from '../shell/keys';
 import { playhead, usePlayhead } from '../shell/playhead';
+import { useRibbon, type RibbonSpan } from '../shell/ribbon';
 import { CanvasView, type Sheet } from './canvas';
 import { currentName, frameAt, otherName, rulerStep } from './ruler';
 import { drawSkyline, palette, type Column } from './skyline';
 
 type Span = { id: number; name: string; first: number; last: number; current: boolean };
-type Model = { first: number; last: number; playhead: number; spans: Span[]; columns: Column[] };
+type Model = {
+  first: number;
+  last: number;
+  playhead: number;
+  spans: Span[];
+  columns: Column[];
+  cached: [number, number][];
+  marks: number[];
+};
 
 const SPANS = 16;
 const RULER = 13;
@@ -59,7 +68,20 @@ function draw({ g, width: w, height: h }: Sheet, m: Model, seconds: number): boo
   g.moveTo(0, h - RULER + 0.5);
   g.lineTo(w, h - RULER + 0.5);
   g.stroke();
+  g.fillStyle = c.t1;
+  for (const [from, to] of m.cached) {
+    g.fillRect((from - m.first) * unit, h - RULER, (to - from) * unit, 2);
+  }
   ruler(g, m, unit, w, h, c.t3);
+  g.fillStyle = c.t1;
+  for (const f of m.marks) {
+    const x = (f - m.first + 0.5) * unit;
+    g.beginPath();
+    g.moveTo(x - 4, top - 4);
+    g.lineTo(x + 4, top - 4);
+    g.lineTo(x, top + 2);
+    g.fill();
+  }
   const x = (m.playhead - m.first + 0.5) * unit;
   g.fillStyle = c.mark;
   g.fillRect(Math.max(0, Math.min(w - 2, x - 1)), top - 3, 2, h - top - RULER + 6);
@@ -84,8 +106,9 @@ function ruler(
   ) {
     const text = String(f);
     const x = (f - m.first) * unit;
-    if (f === m.first || x > 28) {
-      g.fillText(text, Math.min(x, w - g.measureText(text).width), h - 5);
+    const width = g.measureText(text).width;
+    if (f === m.first || (x > 28 && x + width <= w)) {
+      g.fillText(text, x, h - 5);
     }
   }
 }
@@ -101,15 +124,24 @@ export function RibbonHolder() {
   const ledger = useRunFrames(run?.id).data?.lines;
   const rate = useProduction().data?.frameRate ?? 24;
 
+  const said = useRibbon();
   const model = useMemo<Model>(() => {
+    const { cached, marks } = said;
+    if (said.spans) {
+      const inside = (s: RibbonSpan) => frame >= s.first && frame <= s.last;
+      const spans = said.spans.map((s) => ({ ...s, current: inside(s) }));
+      const first = Math.min(...spans.map((s) => s.first));
+      const last = Math.max(first + 1, ...spans.map((s) => s.last));
+      return { first, last, playhead: frame, spans, columns: [], cached, marks };
+    }
     const spans = (shots ?? []).map((s) => {
       const [first, last] = ends(s);
       return { id: s.id, name: s.name, first, last, current: s.id === shot?.id };
     });
     const first = Math.min(revision?.first ?? 1, ...spans.map((s) => s.first));
     const last = Math.max(revision?.last ?? 1, ...spans.map((s) => s.last), first + 1);
-    return { first, last, playhead: frame, spans, columns: ledger ?? [] };
-  }, [shots, shot, revision, frame, ledger]);
+    return { first, last, playhead: frame, spans, columns: ledger ?? [], cached, marks };
+  }, [shots, shot, revision, frame, ledger, said]);
 
   const canvas = useRef<HTMLCanvasElement>(null);
   const view = useRef<CanvasView<Model>>(null);
@@ -145,6 +177,10 @@ export function RibbonHolder() {
       const spans = model.spans.filter((s) => f >= s.first && f <= s.last);
       if (e.clientY - box.top < SPANS && spans.length) {
         const at = spans.findIndex((s) => s.current);
+        if (said.spans) {
+          to(spans[0]!.first);
+          return;
+        }
         go({ shot: spans[(at + 1) % spans.length]!.name });
         return;
       }

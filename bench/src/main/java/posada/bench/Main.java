@@ -16,7 +16,9 @@ import picocli.CommandLine.Command;
       NoiseCommand.class,
       SequencesCommand.class,
       DefaultsCommand.class,
-      PlanCommand.class
+      PlanCommand.class,
+      ReviewCommand.class,
+      AssemblyCommand.class
     })
 final class Main {
   private Main() {}

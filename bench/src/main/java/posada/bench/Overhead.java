@@ -1,15 +1,6 @@
 package posada.bench;
 
-import java.io.ByteArrayOutputStream;
 import java.io.IOException;
-import java.net.ServerSocket;
-import java.net.URI;
-import java.net.http.HttpClient;
-import java.net.http.HttpRequest;
-import java.net.http.HttpRequest.BodyPublisher;
-import java.net.http.HttpRequest.BodyPublishers;
-import java.net.http.HttpResponse.BodyHandlers;
-import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.Duration;
@@ -17,22 +8,17 @@ import java.time.Instant;
 import java.util.List;
 import java.util.Locale;
 import tools.jackson.databind.JsonNode;
-import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ObjectNode;
 
 /** A run of the server against the same frames by the command line in one process. */
 final class Overhead {
-  private static final JsonMapper JSON = new JsonMapper();
-
   /** Light that changes with time, so that no frame is made from the same as another. */
   private static final String EXPOSURE = "[[0, 0], [100, 1]]";
 
   private final Path root = Path.of("").toAbsolutePath();
-  private final HttpClient http = HttpClient.newHttpClient();
   private final Path scene;
   private final String camera;
   private final int frames, width, samples;
-  private String base;
 
   Overhead(Path scene, String camera, int frames, int width, int samples) {
     this.scene = scene;
@@ -48,23 +34,11 @@ final class Overhead {
 
   /** Measures by turns and prints each pair. */
   void measure(int rounds) throws Exception {
-    Path home = Files.createTempDirectory("overhead");
-    int port;
-    try (ServerSocket free = new ServerSocket(0)) {
-      port = free.getLocalPort();
-    }
-    base = "http://localhost:" + port;
-    ProcessBuilder b =
-        new ProcessBuilder("sh", "-c", "root=" + root + "; . bin/common.sh; run_server");
-    b.environment().put("POSADA_HOME", home.toString());
-    b.environment().put("PORT", Integer.toString(port));
-    Process server =
-        b.redirectErrorStream(true).redirectOutput(home.resolve("log").toFile()).start();
-    try {
-      ObjectNode shot = prepare();
+    try (Served server = new Served()) {
+      ObjectNode shot = prepare(server);
       for (int round = 0; round < rounds; round++) {
         double line = command(round);
-        double run = run(shot, round);
+        double run = run(server, shot, round);
         System.out.printf(
             Locale.ROOT,
             "%d frames: command line %.1f s, run %.1f s: %+.1f %%%n",
@@ -73,8 +47,6 @@ final class Overhead {
             run,
             100 * (run / line - 1));
       }
-    } finally {
-      server.destroyForcibly().waitFor();
     }
   }
 
@@ -115,82 +87,40 @@ final class Overhead {
     return (System.nanoTime() - start) / 1e9;
   }
 
-  private JsonNode send(String method, String path, BodyPublisher body, String type)
-      throws Exception {
-    HttpRequest r =
-        HttpRequest.newBuilder(URI.create(base + path))
-            .header("Content-Type", type)
-            .method(method, body)
-            .build();
-    var answer = http.send(r, BodyHandlers.ofString());
-    if (answer.statusCode() >= 300) {
-      throw new IOException(method + " " + path + ": " + answer.body());
-    }
-    return JSON.readTree(answer.body());
-  }
-
-  private JsonNode send(String method, String path, String json) throws Exception {
-    return send(method, path, BodyPublishers.ofString(json), "application/json");
-  }
-
-  private ObjectNode prepare() throws Exception {
-    long end = System.nanoTime() + 60_000_000_000L;
-    while (true) {
-      try {
-        send("GET", "/api/productions", "");
-        break;
-      } catch (IOException notYet) {
-        if (System.nanoTime() > end) {
-          throw notYet;
-        }
-        Thread.sleep(200);
-      }
-    }
-    ByteArrayOutputStream body = new ByteArrayOutputStream();
-    String head =
-        "--cut\r\nContent-Disposition: form-data; name=\"file\"; filename=\"scene.glb\"\r\n\r\n";
-    body.writeBytes(head.getBytes(StandardCharsets.UTF_8));
-    body.writeBytes(Files.readAllBytes(scene));
-    body.writeBytes("\r\n--cut--\r\n".getBytes(StandardCharsets.UTF_8));
-    JsonNode taken =
-        send(
-            "POST",
-            "/api/revisions?production=1",
-            BodyPublishers.ofByteArray(body.toByteArray()),
-            "multipart/form-data; boundary=cut");
+  private ObjectNode prepare(Served server) throws Exception {
     ObjectNode made =
         (ObjectNode)
-            send(
+            server.send(
                 "POST",
                 "/api/shots",
-                "{\"revisionId\":%d,\"camera\":\"%s\"}"
-                    .formatted(taken.at("/revision/id").asLong(), camera));
+                "{\"revisionId\":%d,\"camera\":\"%s\"}".formatted(server.take(scene), camera));
     made.put("frames", "1-" + frames).put("width", width).put("height", height());
     made.put("scale", 100);
-    ((ObjectNode) made.at("/settings/lens")).set("exposure", JSON.readTree(EXPOSURE));
-    return (ObjectNode) send("PUT", "/api/shots/" + made.get("id").asLong(), made.toString());
+    ((ObjectNode) made.at("/settings/lens")).set("exposure", Served.JSON.readTree(EXPOSURE));
+    return (ObjectNode)
+        server.send("PUT", "/api/shots/" + made.get("id").asLong(), made.toString());
   }
 
   /** Seconds from the start of a run to its end. */
-  private double run(ObjectNode shot, int seed) throws Exception {
+  private double run(Served server, ObjectNode shot, int seed) throws Exception {
     ObjectNode recipe = null;
-    for (JsonNode r : send("GET", "/api/recipes?production=1", "")) {
+    for (JsonNode r : server.send("GET", "/api/recipes?production=1", "")) {
       recipe = r.get("id").equals(shot.get("recipeId")) ? (ObjectNode) r : recipe;
     }
     ObjectNode sampling = (ObjectNode) recipe.at("/document/sampling");
     sampling.put("most", samples).put("seed", seed);
     ((ObjectNode) recipe.at("/document/denoising")).put("picture", false);
-    send("PUT", "/api/recipes/" + recipe.get("id").asLong(), recipe.toString());
-    ObjectNode layer = (ObjectNode) send("GET", "/api/layers?production=1", "").get(0);
-    ((ObjectNode) layer.at("/document/passes")).set("wanted", JSON.readTree("[\"beauty\"]"));
-    send("PUT", "/api/layers/" + layer.get("id").asLong(), layer.toString());
+    server.send("PUT", "/api/recipes/" + recipe.get("id").asLong(), recipe.toString());
+    ObjectNode layer = (ObjectNode) server.send("GET", "/api/layers?production=1", "").get(0);
+    ((ObjectNode) layer.at("/document/passes")).set("wanted", Served.JSON.readTree("[\"beauty\"]"));
+    server.send("PUT", "/api/layers/" + layer.get("id").asLong(), layer.toString());
     String wanted =
         "{\"productionId\":1,\"strands\":[{\"shotId\":%d,\"layerId\":%d}]}"
             .formatted(shot.get("id").asLong(), layer.get("id").asLong());
     String path =
-        "/api/runs/strands/" + send("POST", "/api/runs", wanted).get(0).get("id").asLong();
+        "/api/runs/strands/" + server.send("POST", "/api/runs", wanted).get(0).get("id").asLong();
     while (true) {
-      JsonNode s = send("GET", path, "");
+      JsonNode s = server.send("GET", path, "");
       if (s.get("state").asString().equals("DONE")) {
         if (s.get("fresh").asInt() - s.get("copied").asInt() != frames) {
           throw new IOException("not all frames were rendered: " + s);

@@ -232,6 +232,12 @@ final class PlanCommand {
     return 0;
   }
 
+  @Command(description = "How soon Layers and Quality answer.")
+  int stations() throws Exception {
+    Stations.measure();
+    return 0;
+  }
+
   private Map<String, RenderScene> ready() throws Exception {
     Map<String, RenderScene> ready = new HashMap<>();
     for (String name : List.of("larkspur-pass", "ticket-hall")) {

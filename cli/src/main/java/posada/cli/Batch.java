@@ -335,7 +335,7 @@ final class Batch implements Closeable {
         FramePlan.place(ledger, now, anew, number, p -> ledger.begin(p.document(), p.folder()));
     List<FramePlan.Frame> all = new ArrayList<>();
     FrameJob job = now.good() < now.of().length ? job(s, at) : null;
-    if (!FramePlan.frames(now, job, f -> true, false, Integer.MAX_VALUE, stop, all::addAll)) {
+    if (!FramePlan.frames(now, job, null, f -> true, false, Integer.MAX_VALUE, stop, all::addAll)) {
       return false;
     }
     Map<Integer, FramePlan.Frame> todo = new TreeMap<>();

@@ -19,7 +19,9 @@ import picocli.CommandLine.UnmatchedArgumentException;
       DenoiseCommand.class,
       BakeCommand.class,
       PreviewCommand.class,
-      BatchCommand.class
+      BatchCommand.class,
+      ReviewCommand.class,
+      HandoverCommand.class
     })
 public final class Main {
   /** Exit code of wrong usage or input; 1 is a failure while working, 130 a stop by Ctrl-C. */

@@ -13,6 +13,7 @@ import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
+import posada.core.plan.UnfitNames;
 import posada.core.scene.Environment;
 import posada.core.scene.Sky;
 import posada.core.scene.Track;
@@ -116,6 +117,7 @@ final class SceneOptions {
     try {
       Workers workers = new Workers(pool, count);
       RenderScene ready = scene(input, d, workers);
+      UnfitNames.refuse(ready.scene(), d.settings());
       return work.with(
           new Open(input, d, rate, range, wh, ready, ready.camera(camera), workers, stop));
     } finally {

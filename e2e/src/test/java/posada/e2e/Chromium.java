@@ -83,6 +83,13 @@ final class Chromium implements AutoCloseable {
     page.waitForFileChooser(() -> button(page, "Choose a file").click()).setFiles(file);
   }
 
+  /** Imports a scene with a camera "front" and makes a shot of that. */
+  static void shotOf(Page page, Path file) {
+    importScene(page, file);
+    button(page, "Make a shot").click();
+    page.waitForURL("**/shots/front?frame=1");
+  }
+
   @Override
   public void close() {
     browser.close();

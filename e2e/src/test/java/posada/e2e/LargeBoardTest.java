@@ -9,7 +9,6 @@ import com.microsoft.playwright.Locator;
 import com.microsoft.playwright.Page;
 import com.microsoft.playwright.options.AriaRole;
 import java.nio.file.Path;
-import java.util.List;
 import java.util.regex.Pattern;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -25,33 +24,6 @@ class LargeBoardTest {
   private static final int LAYERS = 12;
 
   @TempDir Path folder;
-
-  /**
-   * Scrolls for two seconds, 40 pixels a picture; answers the milliseconds between pictures, the
-   * shortest first.
-   */
-  private static final String SCROLL =
-      """
-      async ([selector, across]) => {
-        const box = document.querySelector(selector);
-        const times = [];
-        const end = performance.now() + 2000;
-        await new Promise((done) => {
-          let step = 40;
-          const next = (now) => {
-            times.push(now);
-            const at = across ? box.scrollLeft : box.scrollTop;
-            const most = across ? box.scrollWidth - box.clientWidth : box.scrollHeight - box.clientHeight;
-            step = at >= most ? -40 : at <= 0 ? 40 : step;
-            box[across ? 'scrollLeft' : 'scrollTop'] = at + step;
-            now < end ? requestAnimationFrame(next) : done();
-          };
-          requestAnimationFrame(next);
-        });
-        box.scrollTo(0, 0);
-        return times.slice(1).map((t, i) => t - times[i]).sort((a, b) => a - b);
-      }
-      """;
 
   @Test
   void staysFluent() throws Exception {
@@ -70,20 +42,10 @@ class LargeBoardTest {
       assertThat(page.getByTestId("live-picture")).isVisible();
       page.waitForTimeout(5000);
       for (boolean across : new boolean[] {false, true}) {
-        double scrolled = median(page, "[aria-label=Board]", across);
-        double still = median(page, "body", across);
-        System.out.printf(
-            "scrolling %s: %.1f ms a picture, %.1f ms at rest%n",
-            across ? "across" : "down", scrolled, still);
-        assertTrue(scrolled < 2.5 * still, scrolled + " ms against " + still + " ms");
+        Scrolling.staysFluent(page, "[aria-label=Board]", across);
       }
       keysGoEverywhere(page);
     }
-  }
-
-  private static double median(Page page, String selector, boolean across) {
-    List<?> all = (List<?>) page.evaluate(SCROLL, List.of(selector, across));
-    return ((Number) all.get(all.size() / 2)).doubleValue();
   }
 
   /** Cells that were out of sight come into sight. */

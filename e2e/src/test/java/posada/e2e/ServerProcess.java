@@ -1,5 +1,7 @@
 package posada.e2e;
 
+import static org.junit.jupiter.api.Assertions.assertEquals;
+
 import java.io.IOException;
 import java.net.ServerSocket;
 import java.net.URI;
@@ -9,9 +11,12 @@ import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.stream.Stream;
+import tools.jackson.databind.JsonNode;
+import tools.jackson.databind.json.JsonMapper;
 
 /** The real server in a process of its own, on a free port, with its data in a given folder. */
 final class ServerProcess implements AutoCloseable {
+  private static final JsonMapper JSON = new JsonMapper();
   private static final Path ROOT = Path.of("..").toAbsolutePath().normalize();
   final int port;
   private final Process process;
@@ -52,6 +57,20 @@ final class ServerProcess implements AutoCloseable {
 
   HttpResponse<String> send(HttpRequest.Builder request) throws Exception {
     return http.send(request.build(), HttpResponse.BodyHandlers.ofString());
+  }
+
+  /** Renders a layer of a shot; returns the run when it is done. */
+  JsonNode rendered(long shot, long layer) throws Exception {
+    String body =
+        "{\"productionId\":1,\"strands\":[{\"shotId\":%d,\"layerId\":%d}]}".formatted(shot, layer);
+    JsonNode now = JSON.readTree(post("/api/runs", body)).get(0);
+    String path = "/api/runs/strands/" + now.get("id").asLong();
+    while (now.get("state").asString().equals("RUNNING")) {
+      Thread.sleep(200);
+      now = JSON.readTree(get(path));
+    }
+    assertEquals("DONE", now.get("state").asString(), now.toString());
+    return now;
   }
 
   String get(String path) throws Exception {

@@ -17,6 +17,7 @@ class WallsTest {
               "posada.core..",
               "java..",
               "javax.imageio..",
+              "javax.sound.sampled..",
               "org.w3c.dom..",
               "de.javagl..",
               "tools.jackson..",

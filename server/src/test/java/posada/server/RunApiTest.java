@@ -4,7 +4,6 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
-import java.awt.image.BufferedImage;
 import java.io.ByteArrayInputStream;
 import java.io.InputStream;
 import java.net.URI;
@@ -23,7 +22,6 @@ import java.util.concurrent.CompletableFuture;
 import java.util.stream.IntStream;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
-import javax.imageio.ImageIO;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.node.ObjectNode;
@@ -157,11 +155,12 @@ class RunApiTest extends ServerCase {
     assertEquals(run, get("/api/runs/strands?production=1").get(0), "the newest comes first");
     assertEquals(0, run.get("bakes").size());
 
-    byte[] jpeg = bytes(path + "/frames/2/picture");
+    String frames = path.replace("/api/runs/strands/", "/api/footage/strand-") + "/frames/";
+    byte[] jpeg = bytes(frames + "2/picture");
     assertEquals(0xffd8, (jpeg[0] & 255) << 8 | jpeg[1] & 255);
-    refused(404, "Frame 3", send("GET", path + "/frames/3/picture", ""));
-    refused(400, "no view \"heat\"", send("GET", path + "/frames/2/picture?channel=heat", ""));
-    refused(400, "-10 .. 10", send("GET", path + "/frames/2/picture?stops=11", ""));
+    refused(404, "Frame 3", send("GET", frames + "3/picture", ""));
+    refused(400, "shown cannot be \"heat\"", send("GET", frames + "2/picture?shown=heat", ""));
+    refused(400, "-10 .. 10", send("GET", frames + "2/picture?stops=11", ""));
     refused(409, "is not running", send("POST", path + "/cancel", ""));
     refused(409, "nothing to go on with", send("POST", path + "/resume", ""));
     refused(409, "is not running", send("POST", path + "/pause", ""));
@@ -199,27 +198,6 @@ class RunApiTest extends ServerCase {
             "/api/strands?production=1",
             strand.formatted(shot.get("id").asLong(), layer, pass));
     assertEquals(200, said.status(), String.valueOf(said.json()));
-  }
-
-  private static BufferedImage picture(String path) throws Exception {
-    return ImageIO.read(new ByteArrayInputStream(bytes(path)));
-  }
-
-  @Test
-  void framesAreShownByChannelExposureAndSize() throws Exception {
-    ObjectNode shot = shot("shown", "eye");
-    wants(shot, "beauty");
-    String path = startRun(shot);
-    ended(path, "DONE", "F");
-    String frame = path + "/frames/1/picture";
-    BufferedImage plain = picture(frame);
-    assertEquals(16, plain.getWidth());
-    assertEquals(8, picture(frame + "?most=8").getWidth());
-    int middle = plain.getRGB(8, 8) & 255;
-    assertTrue((picture(frame + "?stops=-3").getRGB(8, 8) & 255) < middle);
-    BufferedImage alpha = picture(frame + "?channel=alpha");
-    assertEquals(255, alpha.getRGB(8, 8) & 255, 2);
-    refused(404, "no pass depth", send("GET", frame + "?channel=depth", ""));
   }
 
   @Test

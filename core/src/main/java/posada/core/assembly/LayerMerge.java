@@ -101,6 +101,16 @@ public final class LayerMerge {
     return sum / x.length;
   }
 
+  /** Returns the mean luminance of a picture. */
+  public static double light(FrameImage p) {
+    double sum = 0;
+    float[] y = luminance(p);
+    for (float v : y) {
+      sum += v;
+    }
+    return sum / y.length;
+  }
+
   /**
    * Returns a picture of how far two pictures are apart.
    *

@@ -26,15 +26,25 @@ public final class Resample {
     int h = Math.max(1, image.height() / k);
     List<Channel> channels = new ArrayList<>();
     for (Channel c : image.channels()) {
-      float[] out = new float[w * h];
-      for (int y = 0; y < h; y++) {
-        for (int x = 0; x < w; x++) {
-          out[y * w + x] = mean(c.data(), image.width(), image.height(), x * k, y * k, k);
-        }
-      }
+      float[] out = means(c.data(), image.width(), image.height(), k);
       channels.add(new Channel(c.name(), c.precision(), out));
     }
     return new FrameImage(w, h, channels);
+  }
+
+  /**
+   * Returns a plane of which each value is the mean of {@code k} times {@code k}; what is left over
+   * at the right and below is left out, unless it is all there is.
+   */
+  public static float[] means(float[] d, int width, int height, int k) {
+    int w = Math.max(1, width / k), h = Math.max(1, height / k);
+    float[] out = new float[w * h];
+    for (int y = 0; y < h; y++) {
+      for (int x = 0; x < w; x++) {
+        out[y * w + x] = mean(d, width, height, x * k, y * k, k);
+      }
+    }
+    return out;
   }
 
   private static float mean(float[] d, int width, int height, int x0, int y0, int k) {

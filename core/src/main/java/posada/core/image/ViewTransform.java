@@ -19,16 +19,6 @@ public final class ViewTransform {
 
   private ViewTransform() {}
 
-  /** What of a picture is shown. */
-  public enum Shown {
-    COLOUR,
-    RED,
-    GREEN,
-    BLUE,
-    ALPHA,
-    DEPTH
-  }
-
   /**
    * Returns the beauty for a display file.
    *
@@ -74,74 +64,6 @@ public final class ViewTransform {
       }
     }
     return new DisplayImage(image.width(), image.height(), components, out);
-  }
-
-  /**
-   * Returns one view of a picture for a screen. Depth is shown as {@code near / depth}: bright is
-   * near, black is nothing.
-   *
-   * @throws IllegalArgumentException if the picture lacks the channel, naming it
-   */
-  public static DisplayImage show(FrameImage image, Shown shown, double stops) {
-    if (shown == Shown.COLOUR) {
-      return beauty(image, stops, false);
-    }
-    String name =
-        switch (shown) {
-          case RED -> "R";
-          case GREEN -> "G";
-          case BLUE -> "B";
-          case ALPHA -> "A";
-          default -> "depth.Z";
-        };
-    float[] data = image.find(name);
-    if (data == null) {
-      throw new IllegalArgumentException("this picture has no channel " + name);
-    }
-    float gain = (float) StrictMath.pow(2, stops);
-    short[] out = new short[data.length];
-    if (shown == Shown.DEPTH) {
-      float near = Float.POSITIVE_INFINITY;
-      for (float d : data) {
-        near = d > 0 && d < near ? d : near;
-      }
-      for (int i = 0; i < out.length; i++) {
-        out[i] = encode(data[i] > 0 && data[i] < NO_SURFACE ? gain * near / data[i] : 0);
-      }
-    } else {
-      for (int i = 0; i < out.length; i++) {
-        out[i] =
-            shown == Shown.ALPHA
-                ? (short) Math.round(65535 * Math.max(0, Math.min(1, data[i])))
-                : encode(data[i] * gain);
-      }
-    }
-    return new DisplayImage(image.width(), image.height(), 1, out);
-  }
-
-  /** Squares of the ground that transparent pictures are shown on: pixels, and how bright. */
-  private static final int SQUARE = 12;
-
-  private static final float DARK_SQUARE = 0.018f, LIGHT_SQUARE = 0.03f;
-
-  /**
-   * Returns the beauty over a dark chequered ground.
-   *
-   * @param part by how much smaller than usual the picture is
-   */
-  public static DisplayImage overCheckers(FrameImage image, double part) {
-    int square = Math.max(1, (int) Math.round(SQUARE / part));
-    float[][] c = BEAUTY.stream().map(image::find).toArray(float[][]::new);
-    int w = image.width();
-    short[] out = new short[w * image.height() * 3];
-    for (int i = 0; i < w * image.height(); i++) {
-      boolean light = ((i % w / square) + (i / w / square)) % 2 == 0;
-      float behind = Math.max(0, 1 - c[3][i]) * (light ? LIGHT_SQUARE : DARK_SQUARE);
-      for (int j = 0; j < 3; j++) {
-        out[i * 3 + j] = encode(c[j][i] + behind);
-      }
-    }
-    return new DisplayImage(w, image.height(), 3, out);
   }
 
   /** Depth where a ray meets nothing, metres. */

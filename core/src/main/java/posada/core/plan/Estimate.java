@@ -215,7 +215,7 @@ public final class Estimate {
   }
 
   /** A line from point to point, level before the first and after the last. */
-  private static double at(TreeMap<Integer, Double> points, int frame) {
+  static double at(TreeMap<Integer, Double> points, int frame) {
     Map.Entry<Integer, Double> a = points.floorEntry(frame);
     Map.Entry<Integer, Double> b = points.ceilingEntry(frame);
     if (a == null || b == null) {
@@ -248,7 +248,7 @@ public final class Estimate {
   }
 
   /** What finished frames really took as part of what trials said of them. */
-  private static double factor(
+  static double factor(
       TreeMap<Integer, Double> points, List<Finished> finished, ToDoubleFunction<Finished> took) {
     if (points.isEmpty()) {
       return 1;

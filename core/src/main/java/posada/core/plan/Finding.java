@@ -32,6 +32,7 @@ public record Finding(
     FRAME_RATE,
     MISSING_FILES,
     NOT_IN_SCENE,
+    NAMES_FIT_NOTHING,
     NOTHING_VISIBLE,
     NO_LIGHT,
     CAMERA_INSIDE,

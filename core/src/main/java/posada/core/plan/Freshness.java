@@ -17,6 +17,9 @@ public final class Freshness {
   /** Things that are named in a list of changes; the others are counted. */
   private static final int MOST_NAMED = 4;
 
+  /** The changes of a frame that another recipe alone has made. */
+  public static final List<String> RECIPE_ALONE = List.of(word(Part.RECIPE));
+
   /** Parts that what no ray met may change without changing the picture. */
   private static final Set<Part> OF_THINGS = EnumSet.of(Part.OBJECTS, Part.MATERIALS);
 

@@ -12,6 +12,7 @@ import posada.core.scene.Node;
 import posada.core.scene.Scene;
 import posada.core.settings.Layer;
 import posada.core.settings.Layer.Role;
+import posada.core.settings.RuleEdit;
 
 /** Layers that suit a scene, made from what is in it. */
 public final class LayerPlan {
@@ -102,6 +103,52 @@ public final class LayerPlan {
     all.put("moving-shadow", apart.get("moving-shadow").of(region));
     all.put("moving", moving.of(region));
     return all;
+  }
+
+  /**
+   * Takes some objects out of a layer: itself without them, the shadows that they throw, and they,
+   * cut out by the rest; the last two in a region that follows them. What the layer does not show
+   * is not shown, nor does it cut out, beside it.
+   *
+   * @param movers names of the objects
+   */
+  public static List<Layer> without(Layer from, List<String> movers) {
+    Layer.Rule out = new Layer.Rule(movers, Role.LEFT_OUT, null, null, null);
+    Layer.Region region = new Layer.Region(null, movers, PAD, SNAP, false);
+    String base = from.name().substring(0, Math.min(LONGEST_NAME - 15, from.name().length()));
+    Layer shadow = shadow(base + "-moving-shadow", movers);
+    Layer moving = layer(base + "-moving", Role.HOLDOUT, movers, Role.SEEN);
+    return List.of(
+        from.with(RuleEdit.say(from.objects(), out)),
+        beside(from, shadow, Role.SHADOW_CATCHER).of(region),
+        beside(from, moving, Role.HOLDOUT).of(region));
+  }
+
+  /**
+   * A layer of some objects beside one that is without them.
+   *
+   * @param shown what becomes of what that one shows
+   */
+  private static Layer beside(Layer from, Layer some, Role shown) {
+    List<Layer.Rule> rules = new ArrayList<>(some.objects());
+    for (Layer.Rule r : from.objects()) {
+      Role role = r.role() == null ? null : beside(r.role(), shown);
+      rules.add(new Layer.Rule(r.match(), role, r.castsShadows(), r.reflected(), r.receives()));
+    }
+    return new Layer(
+        some.name(),
+        beside(from.otherwise(), shown),
+        rules,
+        from.material(),
+        from.lights(),
+        from.environment(),
+        from.textures(),
+        from.under(),
+        null);
+  }
+
+  private static Role beside(Role role, Role shown) {
+    return role == Role.SEEN || role == Role.SHADOW_CATCHER ? shown : role;
   }
 
   private static Map<String, Layer> objects(Scene scene, List<String> names) {

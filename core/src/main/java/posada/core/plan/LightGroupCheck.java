@@ -29,8 +29,8 @@ public final class LightGroupCheck {
     return names;
   }
 
-  /** Returns sentences, one for each trouble: patterns that fit nothing, lights in two groups. */
-  public static List<String> of(Scene scene, Map<String, List<String>> groups) {
+  /** Returns a sentence for each pattern that fits nothing. */
+  static List<String> unfit(Scene scene, Map<String, List<String>> groups) {
     List<String> names = new ArrayList<>(scene.nodes().stream().map(Node::name).toList());
     names.addAll(SKY);
     List<String> found = new ArrayList<>();
@@ -40,6 +40,12 @@ public final class LightGroupCheck {
                 .filter(p -> names.stream().noneMatch(n -> NameMask.fits(p, n)))
                 .forEach(
                     p -> found.add("Group " + group + ": no object is called \"" + p + "\".")));
+    return found;
+  }
+
+  /** Returns sentences, one for each trouble: patterns that fit nothing, lights in two groups. */
+  public static List<String> of(Scene scene, Map<String, List<String>> groups) {
+    List<String> found = new ArrayList<>(unfit(scene, groups));
     Map<String, List<String>> shared = new TreeMap<>();
     for (String light : lights(scene)) {
       List<String> in =

@@ -49,7 +49,8 @@ public final class Preflight {
    * @param cameraMoves true if animation moves the camera
    * @param moving names of the cameras of the scene that animation moves
    * @param missing files that it refers to and that are not there
-   * @param notThere what is named and not in it, as a sentence; null if all is there
+   * @param notThere what it cannot do without and is not in it, as a sentence; null if all is there
+   * @param unfit sentences about names that fit nothing in it
    * @param look what a look at some frames found; null if nobody has looked yet
    */
   public record InScene(
@@ -58,6 +59,7 @@ public final class Preflight {
       List<String> moving,
       List<String> missing,
       String notThere,
+      List<String> unfit,
       SceneLook look) {}
 
   /**
@@ -254,6 +256,9 @@ public final class Preflight {
     InScene in = s.scene;
     if (in.notThere != null) {
       all.add(finding(Severity.ERROR, Rule.NOT_IN_SCENE, s, in.notThere, null));
+    }
+    for (String text : in.unfit) {
+      all.add(finding(Severity.WARNING, Rule.NAMES_FIT_NOTHING, s, text, null));
     }
     if (!in.missing.isEmpty()) {
       String text =

@@ -31,6 +31,11 @@ public record Bounces(
     Limits.within("roughness floor", roughnessFloor, 0, 1);
   }
 
+  /** Returns the same without any light but what surfaces give off: for what holds none. */
+  public Bounces none() {
+    return new Bounces(0, 0, 0, transparency, indirectClamp, roughnessFloor);
+  }
+
   /** Returns the same with another limit on what is bright; 0 for none. */
   public Bounces clampedAt(double luminance) {
     return new Bounces(diffuse, specular, transmission, transparency, luminance, roughnessFloor);

@@ -22,6 +22,11 @@ public record Irradiance(
     Limits.whole("bake paths", paths, 512, RenderSettings.MOST_SAMPLES);
   }
 
+  /** Returns the same, used or not. */
+  public Irradiance used(boolean on) {
+    return new Irradiance(on, every, accuracy, tolerance, paths, direct);
+  }
+
   /** Returns the same for every Nth frame. */
   public Irradiance each(int n) {
     return new Irradiance(use, n, accuracy, tolerance, paths, direct);

@@ -119,22 +119,96 @@ public record Layer(
   }
 
   /**
-   * The part of the picture that is rendered.
+   * Where a part of the picture is at a moment: shares of its width and height from the top left
+   * corner, 0 .. 1, so that it stays what it is at any size.
+   */
+  public record Key(double seconds, double x, double y, double width, double height) {
+    /** What sums may be off by. */
+    private static final double ROUNDING = 1e-6;
+
+    public Key {
+      Limits.within("region x", x, 0, 1);
+      Limits.within("region y", y, 0, 1);
+      inside("x + width", x + width);
+      inside("y + height", y + height);
+      if (!(width > 0 && height > 0)) {
+        throw new IllegalArgumentException(
+            "region width and height must be above 0 (got " + width + " x " + height + ")");
+      }
+    }
+
+    private static void inside(String what, double v) {
+      if (!(v <= 1 + ROUNDING)) {
+        throw new IllegalArgumentException(
+            "the region reaches outside the picture: "
+                + what
+                + " must be at most 1 (got "
+                + v
+                + ")");
+      }
+    }
+  }
+
+  /**
+   * The part of the picture that is rendered: one of three.
    *
-   * @param fixed null if it follows objects
-   * @param follow patterns of objects that it is the bounds of; empty if it is fixed
-   * @param pad pixels around the bounds, 0 .. 4096
+   * @param fixed in pixels; null if it is none of these
+   * @param follow patterns of objects that it is the bounds of; empty likewise
+   * @param drawn where it is at some moments, in order; straight lines lie between; empty likewise
+   * @param pad pixels around the bounds of objects, 0 .. 4096
    * @param snap corners lie at multiples of this many pixels, 1 .. 512
    * @param constantSize true if all frames get the size of the largest
    */
-  public record Region(Crop fixed, List<String> follow, int pad, int snap, boolean constantSize) {
+  public record Region(
+      Crop fixed, List<String> follow, List<Key> drawn, int pad, int snap, boolean constantSize) {
     public Region {
-      if ((fixed == null) == follow.isEmpty()) {
-        throw new IllegalArgumentException("a region is either fixed or follows objects");
-      }
       follow = List.copyOf(follow);
+      drawn = List.copyOf(drawn);
+      int said = (fixed == null ? 0 : 1) + (follow.isEmpty() ? 0 : 1) + (drawn.isEmpty() ? 0 : 1);
+      if (said != 1) {
+        throw new IllegalArgumentException(
+            "a region is either fixed, or drawn, or follows objects");
+      }
+      for (int k = 1; k < drawn.size(); k++) {
+        if (!(drawn.get(k).seconds > drawn.get(k - 1).seconds)) {
+          throw new IllegalArgumentException(
+              "the keys of a region must be in the order of their seconds (got "
+                  + drawn.get(k - 1).seconds
+                  + " before "
+                  + drawn.get(k).seconds
+                  + ")");
+        }
+      }
       Limits.whole("region pad", pad, 0, 4096);
       Limits.whole("region snap", snap, 1, 512);
+    }
+
+    /** One that is fixed or follows objects. */
+    public Region(Crop fixed, List<String> follow, int pad, int snap, boolean constantSize) {
+      this(fixed, follow, List.of(), pad, snap, constantSize);
+    }
+
+    /** Returns where a drawn one is at a moment. */
+    public Key drawnAt(double seconds) {
+      Key before = drawn.get(0), after = drawn.get(drawn.size() - 1);
+      for (Key k : drawn) {
+        if (k.seconds <= seconds) {
+          before = k;
+        }
+      }
+      for (int i = drawn.size() - 1; i >= 0; i--) {
+        if (drawn.get(i).seconds >= seconds) {
+          after = drawn.get(i);
+        }
+      }
+      double span = after.seconds - before.seconds;
+      double f = span > 0 ? Math.max(0, Math.min(1, (seconds - before.seconds) / span)) : 0;
+      return new Key(
+          seconds,
+          before.x + f * (after.x - before.x),
+          before.y + f * (after.y - before.y),
+          before.width + f * (after.width - before.width),
+          before.height + f * (after.height - before.height));
     }
   }
 

@@ -10,7 +10,7 @@ public final class Limits {
 
   private Limits() {}
 
-  static void whole(String what, int v, int least, int most) {
+  public static void whole(String what, int v, int least, int most) {
     if (v < least || v > most) {
       throw new IllegalArgumentException(
           what + " must be " + least + " .. " + most + " (got " + v + ")");

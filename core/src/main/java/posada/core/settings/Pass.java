@@ -336,6 +336,17 @@ public enum Pass {
         .toList();
   }
 
+  /**
+   * Returns true if its values are means over a pixel's samples: those of two pictures can be
+   * joined by how many samples they have.
+   */
+  public boolean mean() {
+    return switch (this) {
+      case NORMAL, NORMAL_CAMERA, DEPTH_FILTERED, SHADOW, GUIDES -> false;
+      default -> filtered && !matte();
+    };
+  }
+
   /** Returns how many numbers a pixel has. */
   int size() {
     return parts.length();

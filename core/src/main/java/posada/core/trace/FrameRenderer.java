@@ -1,7 +1,9 @@
 package posada.core.trace;
 
 import java.util.BitSet;
+import java.util.EnumMap;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicBoolean;
 import java.util.function.LongSupplier;
@@ -12,11 +14,13 @@ import posada.core.image.FrameImage;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
 import posada.core.settings.Pass;
+import posada.core.settings.RayKind;
 import posada.core.settings.RenderSettings;
 import posada.core.settings.Sampling;
 import posada.core.trace.film.Adaptive;
 import posada.core.trace.film.Film;
 import posada.core.trace.film.LightKind;
+import posada.core.trace.path.Effort;
 import posada.core.trace.path.PathTracer;
 import posada.core.trace.path.PixelFilter;
 import posada.core.trace.path.Strategy;
@@ -42,6 +46,7 @@ public final class FrameRenderer {
   private int clean;
   private boolean outOfTime;
   private Strategy strategy = Strategy.BOTH;
+  private Effort effort;
 
   /**
    * @param room bytes that copies of the hierarchy may take, see {@link OwnHierarchies}
@@ -63,6 +68,16 @@ public final class FrameRenderer {
     adaptive = s.adaptive() ? new Adaptive(film, s.noiseThreshold()) : null;
   }
 
+  /**
+   * Leaves the first samples of each pixel out: the picture is then one of the others alone, and of
+   * passes that are taken at pixels' centres there is nothing.
+   *
+   * @param samples fewer than the settings ask for, which must not be adaptive
+   */
+  public void skip(int samples) {
+    film.skip(samples);
+  }
+
   /** Hears how far a frame is. */
   public interface Progress {
     Progress NONE = (done, total) -> {};
@@ -74,6 +89,23 @@ public final class FrameRenderer {
   /** Chooses how light is looked for, to set one way against another. */
   void use(Strategy s) {
     strategy = s;
+  }
+
+  /** Has counted from now on where rays and time go, which takes a little time itself. */
+  public void measure() {
+    effort = new Effort();
+  }
+
+  /** What rays of one kind came to: how many, and the time of all threads for them. */
+  public record Spent(long rays, long nanoseconds) {}
+
+  /** Returns where rays and time went since {@link #measure}. */
+  public Map<RayKind, Spent> spent() {
+    Map<RayKind, Spent> all = new EnumMap<>(RayKind.class);
+    for (RayKind k : RayKind.values()) {
+      all.put(k, new Spent(effort.rays(k), effort.nanoseconds(k)));
+    }
+    return all;
   }
 
   Film film() {
@@ -88,6 +120,14 @@ public final class FrameRenderer {
   /** Returns the noise of the picture so far; NaN if that is not known yet. */
   public double noise() {
     return film.noise();
+  }
+
+  /**
+   * Returns the noise of each pixel so far, as {@link #noise} weighs it: the standard error of its
+   * luminance over luminance plus 0.05; NaN if that is not known yet.
+   */
+  public float[] noises() {
+    return film.noises();
   }
 
   /** Returns the deep picture so far; null if the settings ask for none. */
@@ -133,7 +173,9 @@ public final class FrameRenderer {
     own.giveBack();
     ThreadLocal<PathTracer> tracer =
         ThreadLocal.withInitial(
-            () -> new PathTracer(stage, own.borrow(), view, settings, filter, seed, strategy));
+            () ->
+                new PathTracer(
+                    stage, own.borrow(), view, settings, filter, seed, strategy, effort));
     // Remembered, since whoever asked may have changed his mind while tiles were left unfinished.
     AtomicBoolean stopped = new AtomicBoolean();
     Stop latched = () -> stopped.get() || (stop.asked() && stopped.compareAndSet(false, true));

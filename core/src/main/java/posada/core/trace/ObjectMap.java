@@ -66,6 +66,43 @@ public record ObjectMap(int width, int height, int[] nodes, float[] distances) {
     }
   }
 
+  /**
+   * What is at a place of a picture.
+   *
+   * @param node its number
+   * @param depth distance along the view axis, metres
+   */
+  public record Picked(int node, double depth) {}
+
+  /**
+   * Returns what is at a place of a picture.
+   *
+   * @param x share of the picture's width from its left, 0 .. 1; y likewise from its top
+   * @return null if nothing is there
+   */
+  public static Picked pick(
+      RenderScene scene,
+      String camera,
+      Moment moment,
+      int width,
+      int height,
+      double x,
+      double y,
+      RenderSettings settings,
+      Workers workers) {
+    Stage stage = scene.placed(moment, settings, new BitSet(), workers);
+    View view =
+        stage.view(scene.scene().cameraNode(scene.camera(camera)), width, height, settings.lens());
+    Looker looker = new Looker(stage, settings.bounces().transparency());
+    View.Place place = new View.Place();
+    view.aim((float) (x * width), (float) (y * height), 0, 0, 0.5f, place, looker.ray);
+    if (!looker.follow()) {
+      return null;
+    }
+    SurfacePoint p = looker.point;
+    return new Picked(p.instance.node, view.depth(p.x, p.y, p.z, 0.5f, place));
+  }
+
   /** Follows rays to the first surface that is at least half solid. */
   static final class Looker {
     final Ray ray = new Ray();

@@ -1,9 +1,11 @@
 package posada.core.trace;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.BitSet;
 import java.util.Collections;
 import java.util.List;
+import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
@@ -223,8 +225,14 @@ public final class RenderScene {
       return Collections.nCopies(moments.size(), one);
     }
     int node = scene.cameraNode(camera(camera));
-    int[] followed = RegionPlan.followed(scene, region);
     RegionPlan plan = new RegionPlan(region, width, height, s);
+    if (!region.drawn().isEmpty()) {
+      return plan.crops(moments.stream().map(m -> plan.drawn(m.seconds())).toList());
+    }
+    int[] followed = RegionPlan.followed(scene, region);
+    if (Arrays.stream(followed).allMatch(k -> k < 0)) {
+      return Collections.nCopies(moments.size(), null);
+    }
     List<int[]> bounds = new ArrayList<>();
     try {
       for (Moment m : moments) {
@@ -353,6 +361,14 @@ public final class RenderScene {
     return new SceneState(scene, settings).changes(null, moments);
   }
 
+  /**
+   * Returns in which of these frames things are not as in the first, by what they are and their
+   * names: {@code object car-1}.
+   */
+  public Map<String, List<Integer>> differing(List<Moment> moments, RenderSettings settings) {
+    return new SceneState(scene, settings).differing(null, moments);
+  }
+
   /** Returns why light that was baked is wrong in some of these frames, likewise. */
   public List<String> changes(BakedLight light, List<Moment> moments, RenderSettings settings) {
     return new SceneState(scene, settings).changes(light.info().depends(), moments);
@@ -395,6 +411,18 @@ public final class RenderScene {
     return stage(moment, settings, new BitSet(), hit, around, workers);
   }
 
+  /** Returns what a camera sees at a moment, to find places in its picture. */
+  View view(
+      String camera,
+      Moment moment,
+      int width,
+      int height,
+      RenderSettings settings,
+      Workers workers) {
+    return stage(moment, settings, null, workers)
+        .view(scene.cameraNode(camera(camera)), width, height, settings.lens());
+  }
+
   /** Places everything but some nodes, to be met by rays and not to be lit. */
   public Stage placed(Moment moment, RenderSettings settings, BitSet without, Workers workers) {
     return stage(moment, settings, without, true, null, workers);
@@ -423,9 +451,9 @@ public final class RenderScene {
   }
 
   /**
-   * Refuses settings that name what the scene does not have.
+   * Refuses settings that cannot be rendered here.
    *
-   * @throws IllegalArgumentException naming the animation or the light group's pattern
+   * @throws IllegalArgumentException naming the animation or the light group that is not there
    */
   public void check(RenderSettings settings) {
     if (baked != null && settings.passes().wants(Pass.LIGHT_GROUPS)) {
@@ -434,10 +462,6 @@ public final class RenderScene {
               + " baked light");
     }
     new ObjectRoles(scene, settings.layer(), new LightGroups(scene, settings.passes()));
-    if (settings.layer().region() != null) {
-      String where = "region of layer " + settings.layer().name();
-      ObjectRoles.check(scene, where, settings.layer().region().follow());
-    }
     checkClips(settings.clips());
   }
 

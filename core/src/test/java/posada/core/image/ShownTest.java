@@ -4,13 +4,11 @@ import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertSame;
 import static org.junit.jupiter.api.Assertions.assertThrows;
-import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.List;
 import org.junit.jupiter.api.Test;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
-import posada.core.image.ViewTransform.Shown;
 
 /** What of a picture a screen shows. */
 class ShownTest {
@@ -30,33 +28,6 @@ class ShownTest {
   private static int srgb(double v) {
     double e = v <= 0.0031308 ? 12.92 * v : 1.055 * Math.pow(v, 1 / 2.4) - 0.055;
     return (int) Math.round(65535 * Math.min(1, e));
-  }
-
-  @Test
-  void oneStopIsTwiceTheLight() {
-    FrameImage red = image(3, 1, "R", 0.1f, 0.4f, -2);
-    shows(ViewTransform.show(red, Shown.RED, 1), srgb(0.2), srgb(0.8), 0);
-    shows(ViewTransform.show(red, Shown.RED, -1), srgb(0.05), srgb(0.2), 0);
-  }
-
-  @Test
-  void alphaIsShownAsItIs() {
-    FrameImage alpha = image(3, 1, "A", 0.5f, 1.5f, -1);
-    shows(ViewTransform.show(alpha, Shown.ALPHA, 3), 32768, 65535, 0);
-  }
-
-  @Test
-  void whatIsNearIsBrightInDepthAndNothingIsBlack() {
-    FrameImage depth = image(3, 1, "depth.Z", 4, 2, ViewTransform.NO_SURFACE);
-    shows(ViewTransform.show(depth, Shown.DEPTH, 0), srgb(0.5), 65535, 0);
-  }
-
-  @Test
-  void aChannelThatIsNotThereIsNamed() {
-    FrameImage red = image(1, 1, "R", 1);
-    Exception e =
-        assertThrows(IllegalArgumentException.class, () -> ViewTransform.show(red, Shown.DEPTH, 0));
-    assertTrue(e.getMessage().contains("depth.Z"), e.getMessage());
   }
 
   @Test

@@ -153,4 +153,34 @@ class LayerPlanTest {
         () ->
             LayerPlan.of(scene(), LayerPlan.Way.NEAR_AND_FAR, new Looked(List.of(), seen, depths)));
   }
+
+  /** What a layer says besides stays, for itself and for those that are made beside it. */
+  @Test
+  void moversLeaveALayerForTheirOwn() {
+    Layer from = Layer.MAIN.of(Layer.Plain.CLAY).named("look");
+    List<Layer> all = LayerPlan.without(from, List.of("car"));
+    assertEquals(
+        List.of("look", "look-moving-shadow", "look-moving"),
+        all.stream().map(Layer::name).toList());
+    Scene s = scene(1);
+    assertEquals(Role.LEFT_OUT, all.get(0).roles(s).get(2), "the wheel goes with the car");
+    assertEquals(Role.SEEN, all.get(0).roles(s).get(0));
+    assertEquals(Role.SHADOW_CATCHER, all.get(1).roles(s).get(0));
+    assertEquals(Role.HOLDOUT, all.get(2).roles(s).get(0));
+    assertEquals(Role.SEEN, all.get(2).roles(s).get(2));
+    assertEquals(List.of("car"), all.get(2).region().follow());
+    assertTrue(all.stream().allMatch(l -> l.material() == Layer.Plain.CLAY));
+  }
+
+  /** What a layer does not show cuts no hole beside it, and catches no shadow. */
+  @Test
+  void whatALayerLeavesOutStaysOut() {
+    Layer from =
+        Layer.MAIN.with(
+            List.of(new Layer.Rule(List.of("Old Rock"), Role.LEFT_OUT, null, null, null)));
+    Scene s = scene(1);
+    for (Layer l : LayerPlan.without(from, List.of("car"))) {
+      assertEquals(Role.LEFT_OUT, l.roles(s).get(0), l.name());
+    }
+  }
 }

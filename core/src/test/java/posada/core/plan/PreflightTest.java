@@ -53,7 +53,8 @@ class PreflightTest {
           FrameRange.parse(frames),
           24,
           settings,
-          new InScene(FrameRange.parse("1-96"), moves, List.of("ride"), missing, notThere, look),
+          new InScene(
+              FrameRange.parse("1-96"), moves, List.of("ride"), missing, notThere, List.of(), look),
           new Files(linear, shown, new NamePattern(pattern), fault, "p/" + shot, taken, 1_000_000),
           1_000_000_000,
           proof);

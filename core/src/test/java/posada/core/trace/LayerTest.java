@@ -1,5 +1,6 @@
 package posada.core.trace;
 
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertThrows;
@@ -91,6 +92,16 @@ class LayerTest {
     assertTrue(i.find("G")[LEFT] > 0.1);
     assertEquals(0, i.find("G")[RIGHT], 0.03, "in its shadow");
     assertEquals(1, i.find("A")[RIGHT]);
+  }
+
+  /** One layer may serve shots of several scenes. */
+  @Test
+  void whatAnotherSceneHasCountsForNothing() {
+    Rule elsewhere = new Rule(List.of("car-*"), Role.LEFT_OUT, false, null, List.of("lamps"));
+    Map<String, List<String>> groups = Map.of("lamps", List.of("lamp-*"));
+    assertArrayEquals(
+        render(floorAndPlate(), layer(Role.SEEN), groups).find("R"),
+        render(floorAndPlate(), layer(Role.SEEN, elsewhere), groups).find("R"));
   }
 
   @Test

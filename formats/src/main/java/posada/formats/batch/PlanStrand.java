@@ -5,6 +5,7 @@ import java.util.stream.Collectors;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.plan.Preflight;
+import posada.core.plan.UnfitNames;
 import posada.core.trace.RenderScene;
 import posada.core.trace.SceneLook;
 import posada.formats.files.Delivery;
@@ -65,6 +66,7 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
             cameras.stream().filter(CameraLine::moves).map(CameraLine::name).toList(),
             report.missing(),
             notInScene(d, cameras, scene),
+            scene == null ? List.of() : UnfitNames.of(scene.scene(), settings.settings()),
             more.look),
         new Preflight.Files(
             linear && !shown,

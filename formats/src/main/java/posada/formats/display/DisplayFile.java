@@ -48,6 +48,25 @@ public final class DisplayFile {
     }
   }
 
+  /** Returns the width and height of a picture, pixels, without reading it. */
+  public static int[] size(Path file) throws IOException {
+    try (var stream = ImageIO.createImageInputStream(file.toFile())) {
+      var readers = stream == null ? null : ImageIO.getImageReaders(stream);
+      if (readers == null || !readers.hasNext()) {
+        throw new IOException(file.getFileName() + " is no picture");
+      }
+      var reader = readers.next();
+      try {
+        reader.setInput(stream, true, true);
+        return new int[] {reader.getWidth(0), reader.getHeight(0)};
+      } finally {
+        reader.dispose();
+      }
+    } catch (RuntimeException e) {
+      throw new IOException(file.getFileName() + " cannot be read: " + e.getMessage(), e);
+    }
+  }
+
   /** Returns the scene-linear picture behind a file of ours, alpha premultiplied. */
   public static FrameImage linear(Path file) throws IOException {
     BufferedImage in = read(file);

@@ -1,6 +1,7 @@
 package posada.formats.exr;
 
 import java.io.IOException;
+import java.io.UncheckedIOException;
 import java.nio.BufferUnderflowException;
 import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
@@ -14,6 +15,7 @@ import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.FrameImage.Precision;
 import posada.core.image.Primaries;
+import posada.core.parallel.Workers;
 
 /**
  * Reads single-part EXR files of scan lines or tiles (of several levels the largest), of every
@@ -38,10 +40,18 @@ public final class ExrReader {
   private final ExrLayout layout;
   private final ByteBuffer in;
   private final float[][] planes;
-  private byte[] raw = new byte[0];
+  private final Workers workers;
+  private final List<Block> found = new ArrayList<>();
 
-  private ExrReader(ExrLayout layout, Set<String> wanted) throws IOException {
+  /** A block of pixels and its bytes in the file. */
+  private record Block(int x, int y, int w, int h, int at, int size) {}
+
+  /** Parts of a picture that are unpacked at once, for each worker. */
+  private static final int PARTS = 4;
+
+  private ExrReader(ExrLayout layout, Set<String> wanted, Workers workers) throws IOException {
     this.layout = layout;
+    this.workers = workers;
     in = layout.in;
     planes = new float[layout.channels.size()][];
     check(layout.channels.stream().filter(c -> wanted(c, wanted)).count());
@@ -63,11 +73,21 @@ public final class ExrReader {
 
   /** Returns the picture with those of the wanted channels that it has. */
   public static FrameImage read(Path file, Set<String> wanted) throws IOException {
+    return read(file, wanted, Workers.CALLER);
+  }
+
+  /**
+   * Likewise, unpacked by workers.
+   *
+   * @param wanted names of the channels to keep; null for all
+   */
+  public static FrameImage read(Path file, Set<String> wanted, Workers workers) throws IOException {
     String name = file.getFileName().toString();
     if (Files.size(file) > LARGEST_FILE) {
       throw new IOException(name + " is larger than the limit of " + LARGEST_FILE + " bytes");
     }
-    return read(name, Files.readAllBytes(file), wanted);
+    ExrLayout layout = new ExrLayout(name, Files.readAllBytes(file)).whole();
+    return new ExrReader(layout, wanted, workers).pixels();
   }
 
   /**
@@ -76,7 +96,7 @@ public final class ExrReader {
    * @param wanted names of the channels to keep; null for all
    */
   public static FrameImage read(String name, byte[] bytes, Set<String> wanted) throws IOException {
-    return new ExrReader(new ExrLayout(name, bytes).whole(), wanted).pixels();
+    return new ExrReader(new ExrLayout(name, bytes).whole(), wanted, Workers.CALLER).pixels();
   }
 
   /**
@@ -84,6 +104,19 @@ public final class ExrReader {
    */
   public static Map<String, String> texts(Path file) throws IOException {
     return beginning(file).texts;
+  }
+
+  /** Returns the names of the channels, in the order of the file. */
+  public static List<String> channels(Path file) throws IOException {
+    return beginning(file).channels.stream().map(ExrChannel::name).toList();
+  }
+
+  /** Returns the width and height of the full frame, pixels. */
+  public static int[] size(Path file) throws IOException {
+    ExrLayout l = beginning(file);
+    return l.display == null
+        ? new int[] {l.width, l.height}
+        : new int[] {l.display[2], l.display[3]};
   }
 
   /** Returns what a file's red, green and blue mean; those of BT.709 if it does not say. */
@@ -156,13 +189,14 @@ public final class ExrReader {
       throw layout.damaged("ends before its pixels");
     }
     in.position(in.position() + (int) table);
-    try (Unpacker unpacker = layout.compression.unpacker(layout.channels)) {
+    try {
       while (blocks > 0) {
-        blocks -= layout.tiles == null ? line(unpacker) : tile(unpacker);
+        blocks -= layout.tiles == null ? line() : tile();
       }
     } catch (BufferUnderflowException e) {
       throw layout.damaged("ends inside its pixels");
     }
+    unpack();
     List<Channel> channels = new ArrayList<>();
     for (int c = 0; c < planes.length; c++) {
       if (planes[c] != null) {
@@ -180,18 +214,18 @@ public final class ExrReader {
   }
 
   /** Reads a block of scan lines. */
-  private int line(Unpacker unpacker) throws IOException {
+  private int line() throws IOException {
     long y = (long) in.getInt() - layout.top;
     int lines = layout.compression.lines;
     if (y < 0 || y >= layout.height || y % lines != 0) {
       throw layout.damaged("has a block at line " + y);
     }
-    block(0, (int) y, layout.width, (int) Math.min(lines, layout.height - y), unpacker);
+    block(0, (int) y, layout.width, (int) Math.min(lines, layout.height - y));
     return 1;
   }
 
   /** Reads a tile; returns 0 if it is one of a smaller level, which is skipped. */
-  private int tile(Unpacker unpacker) throws IOException {
+  private int tile() throws IOException {
     long x = (long) in.getInt() * layout.tiles.width();
     long y = (long) in.getInt() * layout.tiles.height();
     if ((in.getInt() | in.getInt()) != 0) {
@@ -207,26 +241,52 @@ public final class ExrReader {
     }
     int w = (int) Math.min(layout.tiles.width(), layout.width - x);
     int h = (int) Math.min(layout.tiles.height(), layout.height - y);
-    block((int) x, (int) y, w, h, unpacker);
+    block((int) x, (int) y, w, h);
     return 1;
   }
 
-  private void block(int x, int y, int w, int h, Unpacker unpacker) throws IOException {
+  private void block(int x, int y, int w, int h) throws IOException {
     int size = in.getInt();
     int length = w * h * ExrChannel.bytes(layout.channels);
     if (size < 0 || size > in.remaining() || size > length) {
       throw layout.damaged("has a block at " + x + ", " + y + " of " + size + " bytes");
     }
-    int at = in.position();
-    in.position(at + size);
-    if (raw.length < length) {
-      raw = new byte[length];
+    found.add(new Block(x, y, w, h, in.position(), size));
+    in.position(in.position() + size);
+  }
+
+  /** Unpacks all blocks that were found, which lie beside each other. */
+  private void unpack() throws IOException {
+    int parts = Math.min(found.size(), PARTS * workers.count());
+    try {
+      workers.each(
+          parts,
+          part -> {
+            int from = (int) ((long) part * found.size() / parts);
+            int to = (int) ((part + 1L) * found.size() / parts);
+            try (Unpacker unpacker = layout.compression.unpacker(layout.channels)) {
+              byte[] raw = new byte[0];
+              for (Block b : found.subList(from, to)) {
+                raw = unpack(b, unpacker, raw);
+              }
+            } catch (IOException e) {
+              throw new UncheckedIOException(e);
+            }
+          });
+    } catch (UncheckedIOException e) {
+      throw e.getCause();
     }
-    if (size == length) {
-      System.arraycopy(in.array(), at, raw, 0, size);
+  }
+
+  private byte[] unpack(Block b, Unpacker unpacker, byte[] room) throws IOException {
+    int x = b.x, y = b.y, w = b.w, h = b.h;
+    int length = w * h * ExrChannel.bytes(layout.channels);
+    byte[] raw = room.length < length ? new byte[length] : room;
+    if (b.size == length) {
+      System.arraycopy(in.array(), b.at, raw, 0, b.size);
     } else {
       try {
-        unpacker.unpack(in.array(), at, size, w, h, raw);
+        unpacker.unpack(in.array(), b.at, b.size, w, h, raw);
       } catch (DamagedBlock | IndexOutOfBoundsException e) {
         throw layout.damaged("has a block at " + x + ", " + y + " that cannot be unpacked");
       }
@@ -251,5 +311,6 @@ public final class ExrReader {
         }
       }
     }
+    return raw;
   }
 }

@@ -22,6 +22,9 @@ import posada.core.parallel.Workers;
 public final class ExrWriter {
   static final int MAGIC = 20000630;
 
+  /** Parts of a picture that are packed at once, for each worker. */
+  private static final int PARTS = 4;
+
   /** Flag of files with names of more than 31 letters. */
   private static final int LONG_NAMES = 0x400;
 
@@ -45,15 +48,28 @@ public final class ExrWriter {
    */
   public static byte[] encode(
       FrameImage image, ExrHeader header, ExrCompression how, Workers workers) {
+    return encode(image, header, how, false, workers);
+  }
+
+  /**
+   * Likewise.
+   *
+   * @param quickly true to pack in half the time and a few per cent worse
+   */
+  public static byte[] encode(
+      FrameImage image, ExrHeader header, ExrCompression how, boolean quickly, Workers workers) {
     List<Channel> channels = new ArrayList<>(image.channels());
     channels.sort(Comparator.comparing(Channel::name));
     byte[] head = header(image, channels, header, how);
     int lines = how.lines;
     byte[][] packed = new byte[(image.height() + lines - 1) / lines][];
-    workers.ranges(
-        packed.length,
-        (from, to) -> {
-          try (Packing packing = new Packing()) {
+    int parts = Math.min(packed.length, PARTS * workers.count());
+    workers.each(
+        parts,
+        part -> {
+          int from = (int) ((long) part * packed.length / parts);
+          int to = (int) ((part + 1L) * packed.length / parts);
+          try (Packing packing = new Packing(quickly)) {
             byte[] raw = new byte[lines * line(image, channels)];
             for (int b = from; b < to; b++) {
               packed[b] = packing.pack(how, raw, lay(image, channels, b * lines, lines, raw));

@@ -207,6 +207,95 @@ public record FrameFiles(
     return written;
   }
 
+  /**
+   * What is put into a picture that is there.
+   *
+   * @param image that was rendered: a box of the picture, or the mean of further samples
+   * @param samples that each pixel has already; 0 if a box is put in
+   * @param more samples that the picture is the mean of; 0 likewise
+   */
+  public record Addition(FrameImage image, int samples, int more) {}
+
+  /**
+   * Writes a frame's files as those that are there with an addition, each atomically: EXR from EXR,
+   * other formats from the beauty that comes of it.
+   *
+   * @param before the files that are there
+   * @param texts what the headers say beside the picture
+   * @throws IllegalArgumentException if what is there cannot take it, saying what would do
+   */
+  public List<Path> add(
+      int frame, FrameFiles before, Addition a, Map<String, String> texts, Workers workers)
+      throws IOException {
+    List<Part> old = before.parts(frame), parts = parts(frame);
+    checkAddition(before);
+    List<Path> written = new ArrayList<>();
+    for (int i = 0; i < parts.size(); i++) {
+      Part p = parts.get(i);
+      if (p.format == FileFormat.EXR) {
+        FrameImage in = FileColors.converted(only(a.image, p.passes), p, passes, delivery);
+        FrameImage there = ExrReader.read(old.get(i).path);
+        FrameImage joined =
+            a.more == 0
+                ? Joined.box(there, in)
+                : Joined.more(there, a.samples, in, a.more, means(), counts());
+        AtomicFile.publish(
+            p.path,
+            ExrWriter.encode(
+                joined,
+                FileColors.header(rate, frame, texts, delivery.color()),
+                delivery.compression(),
+                workers),
+            true);
+        written.add(p.path);
+      }
+    }
+    for (Part p : parts) {
+      if (p.format != FileFormat.EXR) {
+        Part exr = WrittenPicture.of(this, frame, Pass.BEAUTY).orElseThrow();
+        FrameImage beauty = WrittenPicture.read(exr, Set.of("R", "G", "B", "A"));
+        AtomicFile.publish(p.path, bytes(p, frame, beauty, texts, workers), true);
+        written.add(p.path);
+      }
+    }
+    return written;
+  }
+
+  /**
+   * Refuses files that cannot take a box or more samples.
+   *
+   * @param before the files that are there
+   */
+  public void checkAddition(FrameFiles before) {
+    if (!delivery.formats().contains(FileFormat.EXR)) {
+      throw new IllegalArgumentException(
+          "only EXR files can be added to; render the frames again as a whole");
+    }
+    if (passes.deep()) {
+      throw new IllegalArgumentException(
+          "a deep picture cannot be added to; render the frames again as a whole");
+    }
+    if (!before.delivery.equals(delivery) || !before.passes.equals(passes)) {
+      throw new IllegalArgumentException(
+          "the files were written with other passes or another delivery; render the frames again"
+              + " as a whole");
+    }
+  }
+
+  private Set<String> means() {
+    Set<String> names = new HashSet<>();
+    for (Pass p : passes.wanted()) {
+      if (p.mean()) {
+        names.addAll(p.channels(passes));
+      }
+    }
+    return names;
+  }
+
+  private Set<String> counts() {
+    return Set.copyOf(Pass.SAMPLES.channels(passes));
+  }
+
   private byte[] bytes(
       Part p, int frame, FrameImage image, Map<String, String> texts, Workers workers) {
     FrameImage part = p.passes.equals(passes.wanted()) ? image : only(image, p.passes);
@@ -298,6 +387,13 @@ public record FrameFiles(
       }
     }
     return true;
+  }
+
+  /** Returns what Posada has written into the headers of a frame's first file. */
+  public Map<String, String> texts(int frame) throws IOException {
+    Map<String, String> all = new TreeMap<>(texts(parts(frame).get(0)));
+    all.keySet().removeIf(k -> !k.startsWith("posada") || k.equals(ExrHeader.DISPLAY));
+    return all;
   }
 
   private static Map<String, String> texts(Part p) throws IOException {

@@ -10,6 +10,7 @@ import posada.core.image.FrameImage;
 import posada.core.image.FrameImage.Channel;
 import posada.core.image.Primaries;
 import posada.core.image.SrgbTransfer;
+import posada.core.parallel.Workers;
 import posada.core.settings.Pass;
 import posada.formats.display.DisplayFile;
 import posada.formats.exr.ExrHeader;
@@ -24,6 +25,21 @@ public final class WrittenPicture {
   /** Returns the first file of a frame that holds a pass, if there is one. */
   public static Optional<FrameFiles.Part> of(FrameFiles files, int frame, Pass pass) {
     return files.parts(frame).stream().filter(p -> p.passes().contains(pass)).findFirst();
+  }
+
+  /** Reads all channels of a file as the full frame. */
+  public static FrameImage read(FrameFiles.Part part) throws IOException {
+    boolean exr = part.format() == FileFormat.EXR;
+    return read(part, exr ? Set.copyOf(ExrReader.channels(part.path())) : Set.of());
+  }
+
+  /** Reads all channels of a file as the full frame, unpacked by workers. */
+  public static FrameImage read(FrameFiles.Part part, Workers workers) throws IOException {
+    boolean plain =
+        part.format() == FileFormat.EXR
+            && !ExrReader.texts(part.path()).containsKey(ExrHeader.DISPLAY)
+            && ExrReader.primaries(part.path()).near(Primaries.BT709);
+    return plain ? ExrReader.read(part.path(), null, workers).full() : read(part);
   }
 
   /**
@@ -67,6 +83,6 @@ public final class WrittenPicture {
       int k = COLOURS.indexOf(ch.name());
       channels.add(k < 0 ? ch : new Channel(ch.name(), ch.precision(), c[k], ch.outside()));
     }
-    return new FrameImage(in.width(), in.height(), channels);
+    return new FrameImage(in.width(), in.height(), in.window(), channels, in.texts());
   }
 }

@@ -12,7 +12,7 @@ import java.util.Locale;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipInputStream;
 
-/** Unpacks a zip that holds one scene and its files. */
+/** Unpacks zips: of one scene and its files, or of any. */
 public final class SceneArchive {
   /** Most bytes that an archive may unpack to. */
   public static final long DEFAULT_LIMIT = 4L << 30;
@@ -32,33 +32,9 @@ public final class SceneArchive {
    */
   public static Path unpack(String name, InputStream in, Path folder, long limit)
       throws ImportException, IOException {
-    Path base = folder.toAbsolutePath().normalize();
-    List<Path> scenes = new ArrayList<>();
-    long left = limit;
-    int entries = 0;
-    try (ZipInputStream zip = new ZipInputStream(in)) {
-      for (ZipEntry e = zip.getNextEntry(); e != null; e = zip.getNextEntry()) {
-        if (++entries > MAX_ENTRIES) {
-          throw new ImportException(name + ": the zip has more than " + MAX_ENTRIES + " entries.");
-        }
-        Path target = target(name, base, e.getName());
-        if (e.isDirectory()) {
-          Files.createDirectories(target);
-          continue;
-        }
-        Files.createDirectories(target.getParent());
-        left = copy(name, zip, target, left, limit);
-        String lower = e.getName().toLowerCase(Locale.ROOT);
-        if ((lower.endsWith(".gltf") || lower.endsWith(".glb")) && !lower.contains("__macosx/")) {
-          scenes.add(target);
-        }
-      }
-    } catch (java.util.zip.ZipException | java.io.EOFException | IllegalArgumentException e) {
-      throw new ImportException(name + ": the zip is damaged and cannot be unpacked.");
-    }
-    if (entries == 0) {
-      throw new ImportException(name + ": the file is empty or not a zip.");
-    }
+    List<Path> scenes =
+        new ArrayList<>(
+            files(name, in, folder, limit).stream().filter(SceneArchive::isScene).toList());
     if (scenes.isEmpty()) {
       throw new ImportException(name + ": the zip holds no .gltf or .glb file.");
     }
@@ -75,6 +51,49 @@ public final class SceneArchive {
               + " ...); pack one.");
     }
     return scenes.get(0);
+  }
+
+  private static boolean isScene(Path p) {
+    String lower = p.toString().toLowerCase(Locale.ROOT);
+    return (lower.endsWith(".gltf") || lower.endsWith(".glb")) && !lower.contains("__macosx");
+  }
+
+  /**
+   * Unpacks into a folder and returns the files in it. The caller removes the folder after a
+   * failure.
+   *
+   * @param name shown in errors
+   * @param limit most bytes of all files together
+   * @throws ImportException if an entry leaves the folder, the limit is passed, or the zip is empty
+   *     or damaged
+   */
+  public static List<Path> files(String name, InputStream in, Path folder, long limit)
+      throws ImportException, IOException {
+    Path base = folder.toAbsolutePath().normalize();
+    List<Path> files = new ArrayList<>();
+    long left = limit;
+    int entries = 0;
+    try (ZipInputStream zip = new ZipInputStream(in)) {
+      for (ZipEntry e = zip.getNextEntry(); e != null; e = zip.getNextEntry()) {
+        if (++entries > MAX_ENTRIES) {
+          throw new ImportException(name + ": the zip has more than " + MAX_ENTRIES + " entries.");
+        }
+        Path target = target(name, base, e.getName());
+        if (e.isDirectory()) {
+          Files.createDirectories(target);
+          continue;
+        }
+        Files.createDirectories(target.getParent());
+        left = copy(name, zip, target, left, limit);
+        files.add(target);
+      }
+    } catch (java.util.zip.ZipException | java.io.EOFException | IllegalArgumentException e) {
+      throw new ImportException(name + ": the zip is damaged and cannot be unpacked.");
+    }
+    if (entries == 0) {
+      throw new ImportException(name + ": the file is empty or not a zip.");
+    }
+    return files;
   }
 
   private static Path target(String name, Path base, String entry) throws ImportException {

@@ -4,18 +4,10 @@ import java.io.IOException;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.DigestInputStream;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.util.ArrayDeque;
 import java.util.ArrayList;
-import java.util.Deque;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Set;
-import java.util.concurrent.CompletableFuture;
-import java.util.concurrent.CompletionException;
 import java.util.function.DoubleConsumer;
 import java.util.function.IntFunction;
 import posada.core.image.DisplayImage;
@@ -32,11 +24,13 @@ import posada.formats.display.PngFile;
 import posada.formats.files.AtomicFile;
 import posada.formats.files.Extra;
 import posada.formats.files.FrameFiles;
+import posada.formats.files.Sha256;
 import posada.formats.files.WrittenPicture;
 import posada.formats.ledger.LedgerRow;
 import posada.formats.preview.ContactSheet;
 import posada.formats.settings.Documents;
-import posada.formats.video.Mp4File;
+import posada.formats.video.FilmWriter;
+import posada.formats.video.ReadAhead;
 
 /** Makes what a delivery asks for beside the frames of a strand, from its written files. */
 public final class Finishing {
@@ -96,42 +90,23 @@ public final class Finishing {
     };
   }
 
-  private interface Sink {
-    void take(int frame, DisplayImage picture) throws IOException;
-  }
-
   private boolean film(Workers workers, Stop stop, DoubleConsumer progress) throws IOException {
     double shrink =
-        Math.min(1, Mp4File.MOST_SIDE / (double) Math.max(document.width(), document.height()));
-    int w = even(document.width() * shrink), h = even(document.height() * shrink);
-    Mp4File.check(w, h);
+        Math.min(1, FilmWriter.MOST_SIDE / (double) Math.max(document.width(), document.height()));
+    int w = FilmWriter.even(document.width() * shrink),
+        h = FilmWriter.even(document.height() * shrink);
+    FilmWriter.check(w, h);
     int step = frames.size() < 2 ? 1 : frames.get(1) - frames.get(0);
     FrameRate rate = new FrameRate(Math.max(1, document.frameRate() / step));
     int quality = document.settings().delivery().quality();
-    try (Mp4File film = new Mp4File(file(Extra.FILM), w, h, rate, quality, true)) {
-      Sink sink = (frame, picture) -> film.add(cut(picture, w, h));
+    try (FilmWriter film = new FilmWriter(file(Extra.FILM), w, h, rate, quality, true)) {
+      ReadAhead.Sink sink = (frame, picture) -> film.add(FilmWriter.cut(picture, w, h));
       if (!each(frames, Math.max(w, h) + 1, workers, stop, progress, sink)) {
         return false;
       }
       film.finish();
       return true;
     }
-  }
-
-  private static int even(double pixels) {
-    return (int) pixels / 2 * 2;
-  }
-
-  /** The upper left part of a picture that is a pixel larger at the most. */
-  private static DisplayImage cut(DisplayImage p, int w, int h) {
-    if (p.width() == w && p.height() == h) {
-      return p;
-    }
-    short[] some = new short[3 * w * h];
-    for (int y = 0; y < h; y++) {
-      System.arraycopy(p.samples(), 3 * y * p.width(), some, 3 * y * w, 3 * w);
-    }
-    return new DisplayImage(w, h, 3, some);
   }
 
   private boolean sheet(Workers workers, Stop stop, DoubleConsumer progress) throws IOException {
@@ -141,7 +116,7 @@ public final class Finishing {
       some.add(frames.get(n == 1 ? 0 : (int) Math.round(i * (frames.size() - 1.0) / (n - 1))));
     }
     List<ContactSheet.Tile> tiles = new ArrayList<>();
-    Sink sink =
+    ReadAhead.Sink sink =
         (frame, picture) -> tiles.add(new ContactSheet.Tile(Integer.toString(frame), picture));
     if (!each(some, TILE, workers, stop, progress, sink)) {
       return false;
@@ -151,46 +126,23 @@ public final class Finishing {
     return true;
   }
 
-  /** Reads pictures ahead of their use, one on each thread. */
   private boolean each(
-      List<Integer> some, int most, Workers workers, Stop stop, DoubleConsumer progress, Sink sink)
+      List<Integer> some,
+      int most,
+      Workers workers,
+      Stop stop,
+      DoubleConsumer progress,
+      ReadAhead.Sink sink)
       throws IOException {
-    Deque<CompletableFuture<DisplayImage>> ahead = new ArrayDeque<>();
-    int next = 0;
-    try {
-      for (int i = 0; i < some.size(); i++) {
-        while (next < some.size() && next <= i + workers.count()) {
-          int frame = some.get(next++);
-          ahead.add(CompletableFuture.supplyAsync(() -> shown(frame, most), workers.executor()));
-        }
-        if (stop.asked()) {
-          return false;
-        }
-        sink.take(some.get(i), ahead.remove().join());
-        progress.accept((i + 1.0) / some.size());
-      }
-      return true;
-    } catch (CompletionException e) {
-      if (e.getCause() instanceof java.io.UncheckedIOException cause) {
-        throw cause.getCause();
-      }
-      throw e;
-    } finally {
-      ahead.forEach(f -> f.cancel(false));
-    }
+    return ReadAhead.each(some, f -> shown(f, most), workers, stop, progress, sink);
   }
 
   /** A frame as the view transform shows it. */
-  private DisplayImage shown(int frame, int most) {
-    try {
-      FrameFiles.Part part = WrittenPicture.of(files, frame, Pass.BEAUTY).orElseThrow();
-      FrameImage image = Resample.shrink(WrittenPicture.read(part, BEAUTY), most);
-      double stops =
-          part.format().display() ? 0 : document.settings().delivery().color().exposure();
-      return ViewTransform.beauty(image, stops, false);
-    } catch (IOException e) {
-      throw new java.io.UncheckedIOException(e);
-    }
+  private DisplayImage shown(int frame, int most) throws IOException {
+    FrameFiles.Part part = WrittenPicture.of(files, frame, Pass.BEAUTY).orElseThrow();
+    FrameImage image = Resample.shrink(WrittenPicture.read(part, BEAUTY), most);
+    double stops = part.format().display() ? 0 : document.settings().delivery().color().exposure();
+    return ViewTransform.beauty(image, stops, false);
   }
 
   /**
@@ -247,7 +199,7 @@ public final class Finishing {
                 frame,
                 folder.relativize(p).toString().replace('\\', '/'),
                 Files.size(p),
-                sha256(p),
+                Sha256.of(p),
                 row == null ? null : row.fingerprint(),
                 row == null ? null : row.seconds(),
                 row == null || row.samples() == 0 ? null : Integer.valueOf(row.samples()),
@@ -275,15 +227,5 @@ public final class Finishing {
     byte[] text = Documents.write(m).getBytes(StandardCharsets.UTF_8);
     AtomicFile.publish(file(Extra.MANIFEST), text, true);
     return true;
-  }
-
-  private static String sha256(Path p) throws IOException {
-    try (var in =
-        new DigestInputStream(Files.newInputStream(p), MessageDigest.getInstance("SHA-256"))) {
-      in.transferTo(java.io.OutputStream.nullOutputStream());
-      return HexFormat.of().formatHex(in.getMessageDigest().digest());
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException(e);
-    }
   }
 }

@@ -24,6 +24,7 @@ import posada.core.settings.Denoising;
 import posada.core.settings.Layer;
 import posada.core.settings.Moment;
 import posada.core.settings.RenderSettings;
+import posada.core.settings.Sampling;
 import posada.core.trace.Brightness;
 import posada.core.trace.FrameContent;
 import posada.core.trace.FrameRenderer;
@@ -44,6 +45,9 @@ import posada.formats.light.LightFile;
 public final class FrameJob {
   /** Name of the file of baked light in a strand's folder. */
   public static final String LIGHT = "baked.light";
+
+  /** Names of the text attributes that say how many samples a pixel has, and what was added. */
+  private static final String SAMPLES = "posadaSamples", AGAIN = "posadaAgain";
 
   /** Samples between two looks at whether to stop, and two words about progress. */
   private static final int ROUND = 2;
@@ -337,32 +341,9 @@ public final class FrameJob {
       return null;
     }
     String fingerprint = borne(input, source);
-    RenderScene ready = lit(stop);
-    if (ready == null) {
-      return null;
-    }
-    ready.check(settings);
     long start = machine.nanoseconds.getAsLong();
-    Moment moment = document.rate().moment(source);
-    FrameRenderer renderer =
-        ready.frame(
-            document.camera(),
-            moment,
-            document.width(),
-            document.height(),
-            settings.with(region(source)),
-            machine.workers,
-            stop,
-            machine.freeBytes);
-    FrameImage image =
-        renderer == null
-            ? null
-            : renderer.render(
-                ROUND,
-                machine.workers,
-                stop,
-                (done, total) -> listener.at(done / (double) total, renderer),
-                machine.nanoseconds);
+    FrameRenderer renderer = renderer(source, region(source), stop);
+    FrameImage image = renderer == null ? null : image(renderer, stop, listener);
     if (image == null) {
       return null;
     }
@@ -385,6 +366,115 @@ public final class FrameJob {
         renderer.report(),
         Brightness.of(image),
         written);
+  }
+
+  /** Returns what renders a frame; null if it was stopped. */
+  private FrameRenderer renderer(int source, Crop region, Stop stop)
+      throws IOException, ImportException {
+    RenderScene ready = lit(stop);
+    if (ready == null) {
+      return null;
+    }
+    ready.check(settings);
+    return ready.frame(
+        document.camera(),
+        document.rate().moment(source),
+        document.width(),
+        document.height(),
+        settings.with(region),
+        machine.workers,
+        stop,
+        machine.freeBytes);
+  }
+
+  private FrameImage image(FrameRenderer renderer, Stop stop, Listener listener) {
+    return renderer.render(
+        ROUND,
+        machine.workers,
+        stop,
+        (done, total) -> listener.at(done / (double) total, renderer),
+        machine.nanoseconds);
+  }
+
+  /**
+   * Renders a box, or more samples, and puts it into what is there of a frame.
+   *
+   * @param before the files that are there
+   * @param bore the fingerprint that they bear
+   * @return null if it was stopped
+   * @throws IllegalArgumentException if what is there cannot take it, saying what would do
+   */
+  public Done add(
+      Again again, int frame, FrameFiles before, String bore, Stop stop, Listener listener)
+      throws IOException, ImportException {
+    check(again, before);
+    FrameContent.Input input = input(frame, stop);
+    if (input == null) {
+      return null;
+    }
+    long start = machine.nanoseconds.getAsLong();
+    Crop box = again.box() == null ? region(frame) : again.box();
+    FrameRenderer renderer = renderer(frame, box, stop);
+    if (renderer == null) {
+      return null;
+    }
+    int all = settings.sampling().most(), there = again.more() == 0 ? 0 : all - again.more();
+    renderer.skip(there);
+    FrameImage image = image(renderer, stop, listener);
+    if (image == null) {
+      return null;
+    }
+    double seconds = (machine.nanoseconds.getAsLong() - start) / 1e9;
+    Map<String, String> texts = new TreeMap<>(before.texts(frame));
+    if (again.more() > 0) {
+      texts.put(SAMPLES, Integer.toString(all));
+    }
+    texts.merge(AGAIN, again.text(renderer.samples()), (a, b) -> a + "; " + b);
+    texts.put(ExrHeader.FINGERPRINT, again.borne(bore, input));
+    FrameFiles.Addition addition = new FrameFiles.Addition(image, there, again.more());
+    List<Path> written = null;
+    while (written == null) {
+      try {
+        written = files.add(frame, before, addition, texts, machine.workers);
+      } catch (IOException e) {
+        if (!listener.again(e)) {
+          throw e;
+        }
+      }
+    }
+    return new Done(
+        seconds,
+        renderer.samples(),
+        files.bytes(frame),
+        input.among(renderer.met()),
+        renderer.report(),
+        Brightness.of(image),
+        written);
+  }
+
+  /**
+   * Refuses what cannot be put into the files of a frame.
+   *
+   * @param before the files that are there
+   */
+  public void check(Again again, FrameFiles before) {
+    files.checkAddition(before);
+    if (settings.crop() != null && settings.crop().alone()) {
+      throw new IllegalArgumentException(
+          "the picture is a region alone; render the frames again as a whole");
+    }
+    if (again.box() != null) {
+      again.box().check(width(), height());
+      return;
+    }
+    Sampling s = settings.sampling();
+    boolean fixed = !s.adaptive() && s.seconds() == 0;
+    if (!fixed || settings.guided() || settings.layer().under() || settings.layer().catches()) {
+      throw new IllegalArgumentException(
+          "samples can be put on top where every pixel has the same number of them, nothing is"
+              + " denoised, and the layer has no holdout or shadow catcher under other objects;"
+              + " render the frames again as a whole");
+    }
   }
 
   /** Returns what tries frames of the strand out. */
@@ -422,7 +512,7 @@ public final class FrameJob {
     t.put("posadaLayer", settings.layer().name());
     t.put("posadaCamera", document.camera());
     t.put(ExrHeader.FRAME, Integer.toString(moment.frame()));
-    t.put("posadaSamples", Integer.toString(samples));
+    t.put(SAMPLES, Integer.toString(samples));
     t.put("posadaSeconds", String.format(Locale.ROOT, "%.3f", seconds));
     t.put(ExrHeader.EXPOSURE, Double.toString(settings.lens().exposure().at(moment.seconds())));
     Denoising denoising = settings.denoising();

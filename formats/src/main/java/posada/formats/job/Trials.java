@@ -9,6 +9,7 @@ import java.util.Map;
 import posada.core.image.FrameImage;
 import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Stop;
+import posada.core.plan.BakeTime;
 import posada.core.plan.Estimate;
 import posada.core.settings.Crop;
 import posada.core.settings.Moment;
@@ -59,7 +60,7 @@ public final class Trials {
   /**
    * A trial in light that was baked for it.
    *
-   * @param seconds that baking the light of all frames takes, by the frames that were looked at
+   * @param seconds that baking the light of all frames takes, by {@link BakeTime}
    */
   public record BakedTrial(double seconds, Estimate.Trial trial) {}
 
@@ -95,7 +96,14 @@ public final class Trials {
             stop,
             x -> {},
             machine.nanoseconds());
-    double seconds = since(start) * all.size() / some.size();
+    double tried = (double) trialSide(document.width()) * trialSide(document.height());
+    double seconds =
+        BakeTime.of(
+            since(start),
+            tried,
+            some.size(),
+            (double) document.width() * document.height(),
+            all.size());
     Estimate.Trial t =
         small == null ? null : tryOut(scene.withBakedLight(small), frame, scratch, stop);
     return t == null ? null : new BakedTrial(seconds, t);

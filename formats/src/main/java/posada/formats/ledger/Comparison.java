@@ -100,8 +100,10 @@ public final class Comparison {
         s.of()[i] = Standing.FRESH;
         fresh.add(frame);
       } else {
-        s.of()[i] = r.mark() == LedgerRow.Mark.KEPT ? Standing.KEPT : Standing.STALE;
-        s.reasons()[i] = String.join(", ", changes);
+        boolean again = r.mark() == LedgerRow.Mark.AGAIN && changes.equals(Freshness.RECIPE_ALONE);
+        boolean kept = again || r.mark() == LedgerRow.Mark.KEPT;
+        s.of()[i] = kept ? Standing.KEPT : Standing.STALE;
+        s.reasons()[i] = again ? r.note() : String.join(", ", changes);
       }
     }
     rows.rebase(fresh, s.basis());

@@ -16,6 +16,7 @@ import posada.core.plan.Comb;
 import posada.core.trace.FrameContent;
 import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
+import posada.formats.job.Again;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 
@@ -141,6 +142,7 @@ public final class FramePlan {
    * Goes through the frames of a strand, in order.
    *
    * @param job that renders them; null if all are fresh
+   * @param again how they are rendered that were sent back; null if none were
    * @param chosen frames that are wanted
    * @param comb true if frames from all over the range are to be rendered first
    * @param atOnce frames that are told together
@@ -149,6 +151,7 @@ public final class FramePlan {
   public static boolean frames(
       Standings now,
       FrameJob job,
+      Again again,
       IntPredicate chosen,
       boolean comb,
       int atOnce,
@@ -172,9 +175,15 @@ public final class FramePlan {
         if (input == null) {
           return false;
         }
-        Integer before = sources.putIfAbsent(input.whole(), frame);
-        int source = before == null ? frame : before;
-        some.add(new Frame(frame, source, false, null, job.borne(input, source), rank));
+        if (again != null && !again.whole()) {
+          // What is put into files of their own makes pictures of their own.
+          String bears = again.borne(now.rows()[i].fingerprint(), input);
+          some.add(new Frame(frame, frame, false, null, bears, rank));
+        } else {
+          Integer before = sources.putIfAbsent(input.whole(), frame);
+          int source = before == null ? frame : before;
+          some.add(new Frame(frame, source, false, null, job.borne(input, source), rank));
+        }
       }
       if (some.size() == atOnce) {
         hearing.hear(List.copyOf(some));

@@ -94,6 +94,26 @@ public record LedgerRow(
     return with(other, parts, things, places, met, basis);
   }
 
+  /** Returns the same with what somebody said about it. */
+  public LedgerRow marked(Mark m, String why) {
+    return new LedgerRow(
+        frame,
+        writer,
+        source,
+        parts,
+        things,
+        places,
+        met,
+        fingerprint,
+        basis,
+        seconds,
+        samples,
+        noise,
+        bytes,
+        m,
+        why);
+  }
+
   private LedgerRow with(
       long who, Map<Part, String> p, String key, long[] at, BitSet rays, String with) {
     return new LedgerRow(
@@ -117,6 +137,8 @@ public record LedgerRow(
   /** What somebody said about a frame. */
   public enum Mark {
     SUSPECT,
-    KEPT
+    KEPT,
+    /** Rendered again with another recipe: good while nothing else differs. */
+    AGAIN
   }
 }

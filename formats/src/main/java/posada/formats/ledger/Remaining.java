@@ -36,6 +36,7 @@ public record Remaining(List<Integer> rendered, List<Integer> written, List<Fini
         FramePlan.frames(
             Standings.empty("", d.frames()),
             job,
+            null,
             frame -> true,
             false,
             Integer.MAX_VALUE,

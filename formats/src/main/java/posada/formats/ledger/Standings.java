@@ -1,6 +1,7 @@
 package posada.formats.ledger;
 
 import java.util.List;
+import java.util.Set;
 import posada.core.plan.FrameRange;
 
 /**
@@ -50,6 +51,18 @@ public record Standings(
       n += x == s ? 1 : 0;
     }
     return n;
+  }
+
+  /** Returns the same with some frames sent back: they are rendered again, however they stand. */
+  public Standings without(Set<Integer> some) {
+    Standings s = new Standings(basis, range, frames, of.clone(), rows.clone(), reasons.clone());
+    for (int i = 0; i < of.length; i++) {
+      if (some.contains(frames.get(i)) && rows[i] != null) {
+        s.of[i] = Standing.SUSPECT;
+        s.reasons[i] = "sent back";
+      }
+    }
+    return s;
   }
 
   /**

@@ -16,7 +16,7 @@ import java.util.List;
 import posada.core.image.DisplayImage;
 
 /** Writes texts over pictures: lines in the corners on dark plates, a watermark across. */
-final class Overlay {
+public final class Overlay {
   /** Least height of letters, pixels. */
   private static final int LEAST = 8;
 
@@ -36,9 +36,9 @@ final class Overlay {
   private final byte[] mark;
 
   /** Texts of one frame: left and right at the top, left and right at the bottom. */
-  record Corners(String topLeft, String topRight, String bottomLeft, String bottomRight) {}
+  public record Corners(String topLeft, String topRight, String bottomLeft, String bottomRight) {}
 
-  Overlay(int width, int height, String watermark) {
+  public Overlay(int width, int height, String watermark) {
     this.width = width;
     this.height = height;
     gap = Math.max(2, height / 60);
@@ -80,7 +80,7 @@ final class Overlay {
   }
 
   /** Writes over a picture of three components, in place. */
-  void write(DisplayImage image, Corners c) {
+  public void write(DisplayImage image, Corners c) {
     short[] s = image.samples();
     if (mark != null) {
       for (int i = 0; i < mark.length; i++) {

@@ -26,7 +26,7 @@ import posada.core.trace.preview.Previewer;
 import posada.formats.display.JpegFile;
 import posada.formats.display.PngFile;
 import posada.formats.files.AtomicFile;
-import posada.formats.video.Mp4File;
+import posada.formats.video.FilmWriter;
 
 /**
  * A quick film of a sequence, drawn by several threads and written in order.
@@ -103,9 +103,10 @@ public record PreviewFilm(
   public boolean film(Path file, boolean overwrite, Workers workers, Stop stop, IntConsumer done)
       throws IOException {
     int[] wh = recipe.size(width, height, true);
-    Mp4File.check(wh[0], wh[1]);
+    FilmWriter.check(wh[0], wh[1]);
     Previewer p = previewer(wh, workers);
-    try (Mp4File film = new Mp4File(file, wh[0], wh[1], filmRate(), recipe.quality(), overwrite)) {
+    try (FilmWriter film =
+        new FilmWriter(file, wh[0], wh[1], filmRate(), recipe.quality(), overwrite)) {
       if (!draw(p, wh, workers, stop, done, (frame, image) -> film.add(image))) {
         return false;
       }

@@ -5,6 +5,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import posada.core.assembly.Corrections;
+import posada.core.assembly.Input;
+import posada.core.assembly.Mask;
+import posada.core.assembly.Reading;
+import posada.core.assembly.Source;
 import posada.core.settings.Bounces;
 import posada.core.settings.Crop;
 import posada.core.settings.Denoising;
@@ -19,6 +24,7 @@ import posada.core.settings.Preview;
 import posada.core.settings.Recipe;
 import posada.core.settings.Sampling;
 import posada.core.settings.Shutter;
+import posada.formats.assembly.FilmOutput;
 import posada.formats.files.Delivery;
 import posada.formats.files.DeliveryColor;
 import posada.formats.preview.PreviewRecipe;
@@ -80,7 +86,57 @@ final class Defaults extends ValueDeserializerModifier {
           Map.entry(EnvironmentDocument.Picture.class, Map.of("rotation", 0, "strength", 1)),
           Map.entry(EnvironmentDocument.Day.class, day()),
           Map.entry(ShotDocument.class, ShotDocument.DEFAULT),
-          Map.entry(RenderDocument.class, RenderDocument.DEFAULT));
+          Map.entry(RenderDocument.class, RenderDocument.DEFAULT),
+          Map.entry(FilmOutput.class, FilmOutput.DEFAULT),
+          Map.entry(Input.class, input()),
+          Map.entry(Source.class, source()),
+          Map.entry(Reading.class, Reading.AS_FILE),
+          Map.entry(Mask.class, Mask.NONE),
+          Map.entry(Corrections.class, Corrections.NONE),
+          Map.entry(Corrections.Levels.class, Corrections.Levels.NONE),
+          Map.entry(Corrections.Tint.class, Corrections.Tint.NONE),
+          Map.entry(Corrections.Halo.class, Corrections.Halo.NONE),
+          Map.entry(Corrections.Defocus.class, Corrections.Defocus.USUAL),
+          Map.entry(Corrections.Wrap.class, Corrections.Wrap.NONE),
+          Map.entry(Corrections.Flip.class, Corrections.Flip.NONE),
+          Map.entry(Corrections.Edges.class, Corrections.Edges.NONE),
+          Map.entry(Corrections.Move.class, Corrections.Move.NONE),
+          Map.entry(Corrections.When.class, Corrections.When.NONE));
+
+  private static Map<String, Object> source() {
+    Map<String, Object> s = nothing("footage", "still");
+    s.putAll(
+        Map.of(
+            "kind",
+            "footage",
+            "pass",
+            "beauty",
+            "colour",
+            List.of(1, 1, 1, 1),
+            "second",
+            List.of(0, 0, 0, 1),
+            "angle",
+            0));
+    return s;
+  }
+
+  private static Map<String, Object> input() {
+    return Map.of(
+        "reading",
+        Reading.AS_FILE,
+        "operator",
+        "over",
+        "strength",
+        1,
+        "mask",
+        Mask.NONE,
+        "corrections",
+        Corrections.NONE,
+        "muted",
+        false,
+        "solo",
+        false);
+  }
 
   private static Map<String, Object> nothing(String... keys) {
     Map<String, Object> m = new LinkedHashMap<>();
@@ -92,7 +148,9 @@ final class Defaults extends ValueDeserializerModifier {
 
   private static Map<String, Object> region() {
     Map<String, Object> r = nothing("fixed");
-    r.putAll(Map.of("follow", List.of(), "pad", 8, "snap", 1, "constantSize", false));
+    r.putAll(
+        Map.of(
+            "follow", List.of(), "drawn", List.of(), "pad", 8, "snap", 1, "constantSize", false));
     return r;
   }
 

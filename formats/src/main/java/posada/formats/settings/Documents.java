@@ -162,6 +162,12 @@ public final class Documents {
             : at + ": " + t.getMessage();
       }
     }
+    for (Throwable t = e.getCause(); t != null; t = t.getCause()) {
+      if (t instanceof NullPointerException) {
+        return (at.isEmpty() ? "the document" : at)
+            + " lacks a part, or has null where something is needed";
+      }
+    }
     if (e instanceof UnrecognizedPropertyException unknown) {
       String known =
           unknown.getKnownPropertyIds().stream()

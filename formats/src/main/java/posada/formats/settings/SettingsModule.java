@@ -9,6 +9,11 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.function.Function;
+import posada.core.assembly.Corrections;
+import posada.core.assembly.Mask;
+import posada.core.assembly.Operator;
+import posada.core.assembly.Reading;
+import posada.core.assembly.Source;
 import posada.core.scene.Track;
 import posada.core.settings.Filter;
 import posada.core.settings.Layer;
@@ -16,6 +21,7 @@ import posada.core.settings.OwnPass;
 import posada.core.settings.Pass;
 import posada.core.settings.Preview;
 import posada.core.settings.Sampling;
+import posada.formats.assembly.FilmOutput;
 import posada.formats.exr.ExrCompression;
 import posada.formats.files.Delivery;
 import posada.formats.files.DeliveryColor;
@@ -63,6 +69,13 @@ public final class SettingsModule extends SimpleModule {
     choice(Preview.Style.class, SettingsModule::name);
     choice(Preview.Kind.class, SettingsModule::name);
     choice(BurnIn.class, SettingsModule::name);
+    choice(Operator.class, SettingsModule::name);
+    choice(Source.Kind.class, SettingsModule::name);
+    choice(Reading.Light.class, SettingsModule::name);
+    choice(Reading.Alpha.class, SettingsModule::name);
+    choice(Mask.Kind.class, SettingsModule::name);
+    choice(Corrections.Repeat.class, SettingsModule::name);
+    choice(FilmOutput.Kind.class, SettingsModule::name);
     overTime(
         Track.class,
         "a number",
@@ -189,7 +202,8 @@ public final class SettingsModule extends SimpleModule {
           @Override
           public void serialize(T v, JsonGenerator g, SerializationContext c) {
             Track t = track.apply(v);
-            if (t.times().length == 1) {
+            // A single key elsewhere is one to which others will come.
+            if (t.times().length == 1 && t.times()[0] == 0) {
               g.writePOJO(write.apply(t.values()[0]));
               return;
             }

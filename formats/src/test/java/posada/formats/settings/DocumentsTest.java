@@ -448,4 +448,14 @@ class DocumentsTest {
             () -> environment("{\"picture\": {\"file\": \"none.exr\"}}"));
     assertTrue(e.getMessage().contains("none.exr is not there"), e.getMessage());
   }
+
+  @Test
+  void aSingleKeyStaysAKey() {
+    posada.core.assembly.Input in =
+        Documents.read(
+            "{\"id\":\"1\",\"name\":\"a\",\"source\":{\"kind\":\"solid\"},\"strength\":[[0.5,0.25]]}",
+            posada.core.assembly.Input.class);
+    assertEquals("[[0.5,0.25]]", Documents.tree(in).get("strength").toString());
+    assertEquals("0.0", Documents.tree(in).at("/corrections/blur").toString());
+  }
 }

@@ -52,6 +52,11 @@ class ProblemHandler {
   }
 
   @ExceptionHandler
+  ProblemDetail unreadable(UnreadableException e) {
+    return problem(HttpStatus.UNPROCESSABLE_CONTENT, e.getMessage());
+  }
+
+  @ExceptionHandler
   ProblemDetail scene(ImportException e) {
     return problem(HttpStatus.UNPROCESSABLE_CONTENT, e.getMessage());
   }

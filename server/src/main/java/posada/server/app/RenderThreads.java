@@ -21,10 +21,14 @@ public class RenderThreads {
   /** Longer than it takes from one frame of a batch to the next. */
   private static final long RESTS_AFTER = TimeUnit.SECONDS.toNanos(2);
 
+  private static final long LONGEST_AFTER = TimeUnit.SECONDS.toNanos(4);
+
   private final ExecutorService threads = Executors.newCachedThreadPool(RenderThreads::thread);
   private final int count;
   private final AtomicInteger watched = new AtomicInteger();
   private final AtomicInteger batch = new AtomicInteger();
+  private final AtomicInteger viewers = new AtomicInteger();
+  private final AtomicInteger measuring = new AtomicInteger();
   private volatile long batchEnded = System.nanoTime() - RESTS_AFTER;
 
   /** Guarded by itself. */
@@ -65,9 +69,44 @@ public class RenderThreads {
     return batch.get() > 0 || System.nanoTime() - batchEnded < RESTS_AFTER;
   }
 
-  /** Waits until the batch rests, so that what nobody needs costs it nothing; or is stopped. */
+  /** Waits while somebody waits for a picture, but not for ever: for what can come after it. */
+  public void awaitUnwatched() {
+    long start = System.nanoTime();
+    while (watched.get() > 0 && System.nanoTime() - start < LONGEST_AFTER) {
+      LockSupport.parkNanos(LOOK_AGAIN);
+    }
+  }
+
+  /** Says that a picture that somebody asked for is rendered, until it is closed. */
+  public Watched viewing() {
+    viewers.incrementAndGet();
+    return viewers::decrementAndGet;
+  }
+
+  /** Says that it is measured how long something takes, until it is closed. */
+  public Watched measuring() {
+    measuring.incrementAndGet();
+    return measuring::decrementAndGet;
+  }
+
+  /** Returns true while nothing else is rendered, so that what is measured is not too slow. */
+  public boolean isQuiet() {
+    return !isAtWork() && viewers.get() == 0 && watched.get() == 0;
+  }
+
+  /** Waits until nothing else is rendered; or is stopped. */
+  public void awaitQuiet(BooleanSupplier stop) {
+    while (!stop.getAsBoolean() && !isQuiet()) {
+      LockSupport.parkNanos(10 * LOOK_AGAIN);
+    }
+  }
+
+  /**
+   * Waits until the batch rests and nothing is measured, so that what nobody needs costs them
+   * nothing; or is stopped.
+   */
   public void awaitRest(BooleanSupplier stop) {
-    while (!stop.getAsBoolean() && isAtWork()) {
+    while (!stop.getAsBoolean() && (isAtWork() || measuring.get() > 0)) {
       LockSupport.parkNanos(10 * LOOK_AGAIN);
     }
   }

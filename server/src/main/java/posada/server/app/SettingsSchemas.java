@@ -6,6 +6,11 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import org.springdoc.core.utils.SpringDocUtils;
+import posada.core.assembly.Corrections;
+import posada.core.assembly.Mask;
+import posada.core.assembly.Operator;
+import posada.core.assembly.Reading;
+import posada.core.assembly.Source;
 import posada.core.scene.Track;
 import posada.core.settings.Filter;
 import posada.core.settings.Layer;
@@ -13,6 +18,7 @@ import posada.core.settings.OwnPass;
 import posada.core.settings.Pass;
 import posada.core.settings.Preview;
 import posada.core.settings.Sampling;
+import posada.formats.assembly.FilmOutput;
 import posada.formats.exr.ExrCompression;
 import posada.formats.files.Delivery;
 import posada.formats.files.DeliveryColor;
@@ -49,7 +55,14 @@ final class SettingsSchemas {
             OwnPass.Quantity.class,
             Preview.Style.class,
             Preview.Kind.class,
-            BurnIn.class)) {
+            BurnIn.class,
+            Operator.class,
+            Source.Kind.class,
+            Reading.Light.class,
+            Reading.Alpha.class,
+            Mask.Kind.class,
+            Corrections.Repeat.class,
+            FilmOutput.Kind.class)) {
       config.replaceWithSchema(kind, choice(kind));
     }
     config.replaceWithSchema(Track.class, overTime("number"));
@@ -89,6 +102,9 @@ final class SettingsSchemas {
     orNull(schemas, "NewRun", "comb");
     orNull(schemas, "NewRun", "warnings");
     orNull(schemas, "NewProof", "strands");
+    orNull(schemas, "NewSegment", "stackId");
+    orNull(schemas, "NewSegment", "footage");
+    orNull(schemas, "NewSegment", "frames");
     for (String part : List.of("shot", "layer", "remedy")) {
       orNull(schemas, "Finding", part);
     }

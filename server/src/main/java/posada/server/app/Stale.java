@@ -15,6 +15,14 @@ public record Stale(Kind list) {
     STRANDS,
     PROOFS,
     CHECKS,
-    WHATIF
+    WHATIF,
+    SNAPSHOTS,
+    SEQUENCES,
+    REMARKS,
+    APPROVALS,
+    SEQUENCECHECKS,
+    STACKS,
+    FILMS,
+    HANDOVERS
   }
 }

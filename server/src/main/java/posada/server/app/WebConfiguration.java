@@ -50,7 +50,7 @@ class WebConfiguration {
   static class Pages {
     @GetMapping({
       "/{production:(?!api$|assets$)[^.]+}",
-      "/{production:(?!api$).+}/{station:scene|shots|layers|quality|board|run|review}/**"
+      "/{production:(?!api$).+}/{station:scene|shots|layers|quality|board|run|review|assembly}/**"
     })
     String page() {
       return "forward:/index.html";

@@ -98,6 +98,16 @@ public class StrandPlan {
         s.production().name(), s.shot().name(), s.document().layer().name(), version);
   }
 
+  /** Returns what is the same for all strands whose files lie where a strand's do. */
+  public static String key(StrandDocument d) {
+    return VersionFolders.key(d.production(), d.shot(), d.settings().layer().name());
+  }
+
+  /** Returns the folder of a version of a strand that was frozen. */
+  public Path folder(StrandDocument d, int version) {
+    return folder.version(d.production(), d.shot(), d.settings().layer().name(), version);
+  }
+
   /** Freezes all that is said about a strand. */
   public StrandDocument document(Ready s, int version) {
     Shot shot = s.shot();

@@ -13,21 +13,25 @@ import org.springframework.web.bind.annotation.PutMapping;
 import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
+import posada.core.assembly.Stack;
 import posada.core.settings.PassSettings;
 import posada.core.settings.Recipe;
 import posada.formats.files.Delivery;
 import posada.server.app.EventHub;
 import posada.server.changes.ChangeLog;
 
-/** Layers, recipes and deliveries over the API. */
+/** Layers, recipes, deliveries, sets of passes and stacks over the API. */
 @RestController
 class DefinitionController {
   private final Layers layers;
   private final Recipes recipes;
   private final Deliveries deliveries;
   private final PassSets passSets;
+  private final Stacks stacks;
 
-  DefinitionController(Layers layers, Recipes recipes, Deliveries deliveries, PassSets passSets) {
+  DefinitionController(
+      Layers layers, Recipes recipes, Deliveries deliveries, PassSets passSets, Stacks stacks) {
+    this.stacks = stacks;
     this.layers = layers;
     this.recipes = recipes;
     this.deliveries = deliveries;
@@ -123,6 +127,29 @@ class DefinitionController {
   @DeleteMapping("/api/pass-sets/{id}")
   void removePassSet(@PathVariable long id) {
     passSets.remove(id);
+  }
+
+  @GetMapping("/api/stacks")
+  List<Definition<Stack>> stacks(@RequestParam long production) {
+    return stacks.all(production);
+  }
+
+  /** What a stack is made from. */
+  record NewStack(long productionId, String name, Stack document) {}
+
+  @PostMapping("/api/stacks")
+  Definition<Stack> addStack(@RequestBody NewStack n) {
+    return stacks.add(n.productionId(), n.name(), n.document());
+  }
+
+  @PutMapping("/api/stacks/{id}")
+  Definition<Stack> changeStack(@PathVariable long id, @RequestBody Definition<Stack> d) {
+    return change(stacks, id, d);
+  }
+
+  @DeleteMapping("/api/stacks/{id}")
+  void removeStack(@PathVariable long id) {
+    stacks.remove(id);
   }
 
   @GetMapping("/api/layers")

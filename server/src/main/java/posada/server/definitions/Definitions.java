@@ -179,12 +179,17 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
   /** Refuses a document that does not fit into its production. */
   void check(long production, D document) {}
 
+  /** Returns true if a production cannot be without one. */
+  boolean needed() {
+    return true;
+  }
+
   /** Removes one that nothing uses. */
   @Transactional
   public void remove(long id) {
     Definition<D> d = find(id);
     refuseUsed(d);
-    if (all(d.productionId()).size() == 1) {
+    if (needed() && all(d.productionId()).size() == 1) {
       throw new ConflictException(
           "\"" + d.name() + "\" is the only " + kind + "; make another first.");
     }

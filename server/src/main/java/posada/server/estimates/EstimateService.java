@@ -20,6 +20,7 @@ import org.springframework.stereotype.Service;
 import posada.core.plan.Estimate;
 import posada.core.plan.Estimate.Trial;
 import posada.core.plan.FrameRange;
+import posada.core.plan.Reach;
 import posada.formats.gltf.ImportException;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
@@ -206,6 +207,61 @@ public class EstimateService implements StrandFacts {
     return all;
   }
 
+  /**
+   * What the frames of a strand come to ({@link Reach}), and what those that are finished have come
+   * to.
+   *
+   * @param known false while a frame is still to be tried out; what trials say is 0 then
+   * @param finished frames that are finished with the same settings
+   * @param noises of each of them
+   */
+  record StrandReach(
+      boolean known,
+      int frames,
+      double samples,
+      double seconds,
+      double noise,
+      int noisiest,
+      double most,
+      List<Integer> finished,
+      List<Double> noises) {}
+
+  /**
+   * Returns what the frames of a strand come to.
+   *
+   * @param limit seconds for each frame, 0 for none; null for the recipe's own
+   */
+  StrandReach reach(long shot, Long layer, Double limit) {
+    Known k = known(plan.ready(shot, layer));
+    told(k);
+    double own = k.document.settings().recipe().sampling().seconds();
+    List<Estimate.Finished> finished = k.left().finished();
+    List<Estimate.Finished> measured = finished.stream().filter(f -> f.noise() != null).toList();
+    double asked = limit == null ? own : limit;
+    Reach r =
+        k.trials.isEmpty()
+            ? null
+            : Reach.of(
+                k.now.frames(),
+                k.pixels(),
+                k.samples(),
+                asked,
+                k.trials,
+                // Frames of another limit say nothing of this one.
+                own == 0 ? finished : List.of());
+    Reach told = r == null ? new Reach(k.now.frames().size(), 0, 0, 0, 0, 0) : r;
+    return new StrandReach(
+        r != null,
+        told.frames(),
+        told.samples(),
+        told.seconds(),
+        told.noise(),
+        told.noisiest(),
+        told.most(),
+        measured.stream().map(Estimate.Finished::frame).toList(),
+        measured.stream().map(Estimate.Finished::noise).toList());
+  }
+
   /** Returns the frame of a strand that takes longest; null if that is not known. */
   public Integer dearest(Ready s) {
     Known k = known(s);
@@ -310,12 +366,14 @@ public class EstimateService implements StrandFacts {
     }
   }
 
-  /** Tries a frame out while the batch rests, which otherwise would have it seem slow. */
+  /** Tries a frame out while nothing else is rendered, which would have it seem slow. */
   private Trial tryOut(FrameJob job, int frame, Path scratch) throws ImportException, IOException {
     Trial t = null;
     while (t == null && !closed) {
-      pool.awaitRest(() -> closed);
-      t = job.trials().tryOut(frame, scratch, () -> closed || pool.isAtWork());
+      pool.awaitQuiet(() -> closed);
+      try (RenderThreads.Watched mine = pool.measuring()) {
+        t = job.trials().tryOut(frame, scratch, () -> closed || !pool.isQuiet());
+      }
     }
     return t;
   }

@@ -13,6 +13,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
+import posada.core.plan.BakeTime;
 import posada.core.plan.Estimate;
 import posada.core.plan.Estimate.BySamples;
 import posada.core.plan.Estimate.Figure;
@@ -36,9 +37,6 @@ import posada.server.storage.DataFolder;
 class WhatIfService {
   private static final Logger LOG = LoggerFactory.getLogger(WhatIfService.class);
   private static final int MOST_KEPT = 20_000;
-
-  /** What a bake at the size of a trial may be off by, as a part of it. */
-  private static final double BAKE_OFF = 0.5;
 
   private final EstimateService estimates;
   private final LedgerService ledger;
@@ -167,7 +165,7 @@ class WhatIfService {
     int samples = d.settings().recipe().sampling().most();
     double slower = after.seconds(pixels, samples) / before.seconds(k.pixels(), k.samples());
     double larger = after.bytesPerPixel() * pixels / (before.bytesPerPixel() * k.pixels());
-    Figure baked = new Figure(bake, bake * (1 - BAKE_OFF), bake * (1 + BAKE_OFF));
+    Figure baked = new Figure(bake, bake * (1 - BakeTime.OFF), bake * (1 + BakeTime.OFF));
     Figure seconds = Estimate.sum(List.of(whole.seconds().times(slower), baked));
     double was = before.noise().of(k.samples());
     double noise = after.noise().of(samples) * (was > 0 ? noise(k) / was : 1);

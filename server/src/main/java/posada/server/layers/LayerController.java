@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Set;
+import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
 import org.springframework.web.bind.annotation.PostMapping;
@@ -16,6 +17,7 @@ import posada.core.plan.ObjectList;
 import posada.core.scene.NameMask;
 import posada.core.scene.Scene;
 import posada.core.settings.Layer;
+import posada.core.settings.Limits;
 import posada.core.settings.RuleEdit;
 import posada.core.settings.RuleEdit.Said;
 import posada.core.trace.ObjectMap;
@@ -156,5 +158,38 @@ class LayerController {
       }
     }
     return new Objects(map.width(), map.height(), runs);
+  }
+
+  /**
+   * What is at a place of a shot's picture.
+   *
+   * @param x share of its width from the left, 0 .. 1; y likewise from the top
+   */
+  @GetMapping("/api/shots/{id}/pick")
+  SeenObjects.Seen pick(
+      @PathVariable long id,
+      @RequestParam int frame,
+      @RequestParam double x,
+      @RequestParam double y,
+      @RequestParam(required = false) Long layer)
+      throws ImportException {
+    Limits.within("x", x, 0, 1);
+    Limits.within("y", y, 0, 1);
+    return seen.pick(shots.find(id), frame, layer, x, y);
+  }
+
+  /**
+   * One pass of a shot's layer, larger.
+   *
+   * @param name of the pass, or of one of the user's own
+   */
+  @GetMapping(path = "/api/shots/{id}/passes/{name}", produces = MediaType.IMAGE_JPEG_VALUE)
+  byte[] pass(
+      @PathVariable long id,
+      @PathVariable String name,
+      @RequestParam int frame,
+      @RequestParam(required = false) Long layer)
+      throws ImportException {
+    return pictures.one(shots.find(id), frame, layer, name);
   }
 }

@@ -3,6 +3,7 @@ package posada.server.layers;
 import com.github.benmanes.caffeine.cache.Cache;
 import com.github.benmanes.caffeine.cache.Caffeine;
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.Base64;
 import java.util.EnumSet;
 import java.util.List;
@@ -24,6 +25,7 @@ import posada.formats.exr.ExrHeader;
 import posada.formats.exr.ExrWriter;
 import posada.formats.gltf.ImportException;
 import posada.formats.settings.RenderDocument;
+import posada.server.app.NotFoundException;
 import posada.server.app.RenderThreads;
 import posada.server.scenes.SceneLibrary;
 import posada.server.scenes.SceneService;
@@ -33,7 +35,7 @@ import posada.server.shots.ShotService;
 /** Small pictures of all passes of a shot's layer, rendered at once with a few samples. */
 @Component
 class PassPictures {
-  private static final int LONGEST = 160;
+  private static final int LONGEST = 160, LARGE = 640;
   private static final int SAMPLES = 8;
   private static final float QUALITY = 0.85f;
   private static final int MOST_KEPT = 32;
@@ -71,29 +73,27 @@ class PassPictures {
         List.of(s.revisionId(), s.camera(), s.scaledWidth(), s.scaledHeight(), frame, rate, d);
     Pictures found = kept.getIfPresent(key);
     if (found == null) {
+      // The large picture goes before small ones.
+      pool.awaitUnwatched();
       found = render(s, frame, d);
       kept.put(key, found);
     }
     return found;
   }
 
-  private Pictures render(Shot s, int frame, RenderDocument d) throws ImportException {
-    double fit = Math.min(1, LONGEST / (double) Math.max(s.scaledWidth(), s.scaledHeight()));
-    int w = Math.max(1, (int) Math.round(s.scaledWidth() * fit));
-    int h = Math.max(1, (int) Math.round(s.scaledHeight() * fit));
-    Set<Pass> passes = EnumSet.allOf(Pass.class);
-    PassSettings own = d.settings().passes();
-    if (own.own().isEmpty()) {
-      passes.remove(Pass.OWN);
-    }
-    PassSettings all = own.with(passes);
+  /** Passes in one picture, and how they were taken. */
+  private record Taken(FrameImage image, PassSettings passes) {}
+
+  private Taken render(Shot s, int frame, RenderDocument d, Set<Pass> passes, int longest)
+      throws ImportException {
+    Shot.Size size = s.within(longest);
+    PassSettings some = d.settings().passes().with(passes);
     RenderSettings few =
         d.settings()
-            .with(all)
+            .with(some)
             .with((Crop) null)
             .with(new Denoising(false, 1))
             .with(SAMPLES, d.settings().sampling().seed());
-    FrameImage image;
     try (RenderThreads.Watched first = pool.watch()) {
       FrameRenderer r =
           library
@@ -101,23 +101,58 @@ class PassPictures {
               .frame(
                   s.camera(),
                   new FrameRate(shots.productionOf(s).frameRate()).moment(frame),
-                  w,
-                  h,
+                  size.width(),
+                  size.height(),
                   few,
                   pool.workers(),
                   Stop.NEVER,
                   null);
-      image = r.render(1 << 16, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE).full();
+      FrameImage image =
+          r.render(1 << 16, pool.workers(), Stop.NEVER, FrameRenderer.Progress.NONE).full();
+      return new Taken(image, some);
     }
+  }
+
+  /**
+   * Returns one pass as a JPEG, larger.
+   *
+   * @param name of the pass, or of one of the user's own
+   */
+  byte[] one(Shot s, int frame, Long layer, String name) throws ImportException {
+    RenderDocument d = shots.document(s, layer);
+    boolean own = d.settings().passes().own().containsKey(name);
+    Pass p =
+        own
+            ? Pass.OWN
+            : Arrays.stream(Pass.values())
+                .filter(x -> x.label().equals(name) && x != Pass.OWN)
+                .findFirst()
+                .orElseThrow(
+                    () -> new NotFoundException("This layer has no pass \"" + name + "\"."));
+    // No light is followed for what holds none.
+    RenderDocument quick = own ? d.with(d.settings().with(d.settings().bounces().none())) : d;
+    Taken t = render(s, frame, quick, EnumSet.of(Pass.BEAUTY, p), LARGE);
+    List<String> names =
+        p.channels(t.passes).stream().filter(c -> !own || c.startsWith(name + ".")).toList();
+    return JpegFile.encode(PassView.of(p, t.image, names), QUALITY);
+  }
+
+  private Pictures render(Shot s, int frame, RenderDocument d) throws ImportException {
+    Set<Pass> passes = EnumSet.allOf(Pass.class);
+    if (d.settings().passes().own().isEmpty()) {
+      passes.remove(Pass.OWN);
+    }
+    Taken t = render(s, frame, d, passes, LONGEST);
+    int w = t.image.width(), h = t.image.height();
     double times = s.scaledWidth() * (double) s.scaledHeight() / (w * (double) h);
     List<PassPicture> pictures = new ArrayList<>();
     for (Pass p : passes) {
-      List<String> names = p.channels(all);
-      byte[] jpeg = JpegFile.encode(PassView.of(p, image, names), QUALITY);
+      List<String> names = p.channels(t.passes);
+      byte[] jpeg = JpegFile.encode(PassView.of(p, t.image, names), QUALITY);
       pictures.add(
           new PassPicture(
               p.label(),
-              Math.round(times * bytes(image, names)),
+              Math.round(times * bytes(t.image, names)),
               Base64.getEncoder().encodeToString(jpeg)));
     }
     return new Pictures(w, h, pictures);

@@ -1,11 +1,13 @@
 package posada.server.layers;
 
+import io.swagger.v3.oas.annotations.media.Schema;
 import org.springframework.stereotype.Component;
 import posada.core.parallel.Stop;
 import posada.core.plan.FrameRate;
 import posada.core.settings.Layer;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.ObjectMap;
+import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportException;
 import posada.formats.settings.RenderDocument;
 import posada.server.app.RenderThreads;
@@ -36,18 +38,53 @@ class SeenObjects {
    */
   ObjectMap at(Shot s, int frame, int most) throws ImportException {
     RenderSettings settings = shots.document(s, null).settings().with(Layer.MAIN);
-    double fit =
-        Math.min(1, Math.max(16, most) / (double) Math.max(s.scaledWidth(), s.scaledHeight()));
+    Shot.Size size = s.within(Math.max(16, most));
     try (RenderThreads.Watched first = pool.watch()) {
       return ObjectMap.of(
           library.get(scenes.revision(s.revisionId()), RenderDocument.DEFAULT.with(settings)),
           s.camera(),
           new FrameRate(shots.productionOf(s).frameRate()).moment(frame),
-          Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
-          Math.max(1, (int) Math.round(s.scaledHeight() * fit)),
+          size.width(),
+          size.height(),
           settings,
           pool.workers(),
           Stop.NEVER);
+    }
+  }
+
+  /**
+   * What is at a place of a picture.
+   *
+   * @param object its name; null if nothing is there
+   * @param depth distance along the view axis, metres; null likewise
+   */
+  record Seen(
+      @Schema(types = {"string", "null"}) String object,
+      @Schema(types = {"number", "null"}) Double depth) {}
+
+  /**
+   * Returns what is at a place of a picture, as its layer has it.
+   *
+   * @param x share of the picture's width from its left, 0 .. 1; y likewise from its top
+   */
+  Seen pick(Shot s, int frame, Long layer, double x, double y) throws ImportException {
+    RenderDocument d = shots.document(s, layer);
+    RenderScene scene = library.get(scenes.revision(s.revisionId()), d);
+    try (RenderThreads.Watched first = pool.watch()) {
+      ObjectMap.Picked p =
+          ObjectMap.pick(
+              scene,
+              s.camera(),
+              new FrameRate(shots.productionOf(s).frameRate()).moment(frame),
+              s.scaledWidth(),
+              s.scaledHeight(),
+              x,
+              y,
+              d.settings(),
+              pool.workers());
+      return p == null
+          ? new Seen(null, null)
+          : new Seen(scene.scene().nodes().get(p.node()).name(), p.depth());
     }
   }
 }

@@ -116,10 +116,7 @@ class SuggestionController {
         .named(production, name)
         .orElseGet(
             () -> {
-              Irradiance i = like.document().irradiance();
-              Irradiance on =
-                  new Irradiance(
-                      true, i.every(), i.accuracy(), i.tolerance(), i.paths(), i.direct());
+              Irradiance on = like.document().irradiance().used(true);
               return recipes.add(production, name, like.document().with(on));
             })
         .id();

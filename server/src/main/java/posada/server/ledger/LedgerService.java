@@ -14,6 +14,8 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import posada.core.parallel.Stop;
 import posada.core.plan.FrameRange;
 import posada.core.trace.FrameContent;
@@ -177,7 +179,8 @@ public class LedgerService {
   }
 
   /**
-   * Writes down that a frame was rendered or copied.
+   * Writes down that a frame was rendered or copied. What is known of the strand follows when that
+   * is committed: who reads the rows before does not see it yet.
    *
    * @param input what it was made from
    * @param row all but that and its list of things
@@ -185,6 +188,20 @@ public class LedgerService {
   public void record(long shot, long layer, FrameContent.Input input, LedgerRow row) {
     rows.put(shot, layer, row.of(input, rows.keep(input.things())));
     Key key = new Key(shot, layer);
+    if (TransactionSynchronizationManager.isSynchronizationActive()) {
+      TransactionSynchronizationManager.registerSynchronization(
+          new TransactionSynchronization() {
+            @Override
+            public void afterCommit() {
+              recorded(key, row);
+            }
+          });
+    } else {
+      recorded(key, row);
+    }
+  }
+
+  private void recorded(Key key, LedgerRow row) {
     known.compute(
         key,
         (k, s) -> {
@@ -221,6 +238,9 @@ public class LedgerService {
    * @param mark null for none
    */
   StrandLedger mark(long shot, long layer, String frames, LedgerRow.Mark mark, String note) {
+    if (mark == LedgerRow.Mark.AGAIN) {
+      throw new IllegalArgumentException("Frames are marked as rendered again by rendering them.");
+    }
     List<Integer> all = new ArrayList<>(FrameRange.parse(frames).frames());
     if (rows.mark(shot, layer, all, mark, note) == 0) {
       throw new IllegalArgumentException("No frame of " + frames + " has been rendered.");

@@ -3,8 +3,6 @@ package posada.server.quality;
 import io.swagger.v3.oas.annotations.media.Content;
 import io.swagger.v3.oas.annotations.media.Schema;
 import io.swagger.v3.oas.annotations.responses.ApiResponse;
-import java.util.Base64;
-import java.util.Set;
 import org.springframework.http.MediaType;
 import org.springframework.web.bind.annotation.GetMapping;
 import org.springframework.web.bind.annotation.PathVariable;
@@ -12,52 +10,35 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import posada.core.image.FrameImage;
-import posada.core.image.ViewTransform;
 import posada.core.parallel.Stop;
-import posada.core.plan.FrameRate;
 import posada.core.settings.Crop;
 import posada.core.settings.Denoising;
-import posada.core.settings.Pass;
 import posada.core.settings.RenderSettings;
 import posada.core.settings.Sampling;
 import posada.core.trace.FrameRenderer;
-import posada.formats.display.JpegFile;
-import posada.formats.gltf.ImportException;
-import posada.formats.settings.RenderDocument;
+import posada.core.trace.RenderScene;
 import posada.server.app.RenderThreads;
 import posada.server.app.ViewerStreams;
-import posada.server.scenes.SceneLibrary;
-import posada.server.scenes.SceneService;
-import posada.server.shots.Shot;
-import posada.server.shots.ShotService;
+import posada.server.quality.TrialPictures.Subject;
 
 /** A part of a picture at rising quality, from one progressive render. */
 @RestController
 class LadderController {
-  private static final Set<Pass> BEAUTY = Set.of(Pass.BEAUTY);
-  private static final float QUALITY = 0.92f;
-
   /** Samples of the first rung; each next one has twice as many. */
   private static final int FIRST = 4;
 
   /** Up to this many samples the viewer goes before the batch. */
   private static final int URGENT_SAMPLES = 16;
 
-  private final ShotService shots;
-  private final SceneService scenes;
-  private final SceneLibrary library;
+  /** Samples of a round of the adaptive rung. */
+  private static final int ROUND = 16;
+
+  private final TrialPictures pictures;
   private final RenderThreads pool;
   private final ViewerStreams streams;
 
-  LadderController(
-      ShotService shots,
-      SceneService scenes,
-      SceneLibrary library,
-      RenderThreads pool,
-      ViewerStreams streams) {
-    this.shots = shots;
-    this.scenes = scenes;
-    this.library = library;
+  LadderController(TrialPictures pictures, RenderThreads pool, ViewerStreams streams) {
+    this.pictures = pictures;
     this.pool = pool;
     this.streams = streams;
   }
@@ -65,7 +46,8 @@ class LadderController {
   /**
    * A rung.
    *
-   * @param samples of each pixel
+   * @param adaptive true if clean pixels were left alone, as the recipe has it
+   * @param samples of each pixel; the mean if it is adaptive
    * @param noise {@link posada.core.trace.FrameReport#noise} of the part
    * @param seconds that the part took so far
    * @param frameSeconds that a whole frame would take, if all of it were as dear as this part
@@ -73,6 +55,7 @@ class LadderController {
    * @param clean likewise, denoised
    */
   record Rung(
+      boolean adaptive,
       int samples,
       double noise,
       double seconds,
@@ -82,25 +65,12 @@ class LadderController {
       String plain,
       String clean) {}
 
-  /** The part of the picture: shares of its width and height from the top left corner. */
-  private record Part(double x, double y, double width, double height) {
-    Crop of(int w, int h) {
-      int left = (int) Math.floor(x * w), top = (int) Math.floor(y * h);
-      if (!(x >= 0 && y >= 0 && width > 0 && height > 0) || left >= w || top >= h) {
-        throw new IllegalArgumentException(
-            "the part must lie in the picture: 0 .. 1 across and down (got %s, %s, %s, %s)"
-                .formatted(x, y, width, height));
-      }
-      return new Crop(
-          left,
-          top,
-          Math.max(1, Math.min(w - left, (int) Math.round(width * w))),
-          Math.max(1, Math.min(h - top, (int) Math.round(height * h))),
-          true);
-    }
-  }
-
-  /** Sends a {@code rung} for each; or {@code failed} with a sentence. */
+  /**
+   * Sends a {@code rung} for each, and one more with the recipe's own threshold if it is adaptive;
+   * or {@code failed} with a sentence.
+   *
+   * @param adaptive true for that one alone
+   */
   @ApiResponse(
       responseCode = "200",
       content =
@@ -117,78 +87,100 @@ class LadderController {
       @RequestParam(defaultValue = "0") double y,
       @RequestParam(defaultValue = "1") double width,
       @RequestParam(defaultValue = "1") double height,
-      @RequestParam(defaultValue = "512") int most) {
-    Shot s = shots.find(id);
-    RenderDocument d = shots.document(s, layer);
-    int w = s.scaledWidth(), h = s.scaledHeight();
-    Crop part = new Part(x, y, width, height).of(w, h);
-    Sampling own = d.recipe().sampling();
-    Sampling even =
-        new Sampling(most, most, false, own.noiseThreshold(), 0, own.seed(), own.seedPerFrame());
+      @RequestParam(defaultValue = "512") int most,
+      @RequestParam(defaultValue = "false") boolean adaptive) {
+    Subject s = pictures.subject(id, layer, frame);
+    int w = s.shot().scaledWidth(), h = s.shot().scaledHeight();
+    Crop part = new PicturePart(x, y, width, height).of(w, h);
     RenderSettings settings =
-        d.settings().with(part).with(BEAUTY).with(even).with(new Denoising(true, 1));
+        s.document().settings().with(part).with(TrialPictures.BEAUTY).with(new Denoising(true, 1));
+    Sampling own = settings.sampling();
+    RenderSettings even = settings.with(TrialPictures.even(own, most));
     return streams.open(
         viewer,
-        s.name(),
+        s.shot().name(),
         (out, stop) -> {
-          FrameRenderer r = renderer(s, d, frame, settings, stop);
-          if (r != null) {
-            climb(r, most, w * (double) h / (part.width() * (double) part.height()), out, stop);
+          RenderScene scene = pictures.scene(s);
+          Climb c = new Climb(w * (double) h / (part.width() * (double) part.height()), out, stop);
+          try (RenderThreads.Watched mine = pool.viewing()) {
+            FrameRenderer r = adaptive ? null : pictures.renderer(s, scene, w, h, even, stop);
+            if (!adaptive && (r == null || !c.evenly(r, most))) {
+              return;
+            }
+            FrameRenderer a =
+                own.adaptive() ? pictures.renderer(s, scene, w, h, settings, stop) : null;
+            if (a != null) {
+              c.adaptively(a, w, h);
+            }
           }
         });
   }
 
-  private FrameRenderer renderer(
-      Shot s, RenderDocument d, int frame, RenderSettings settings, Stop stop)
-      throws ImportException {
-    return library
-        .get(scenes.revision(s.revisionId()), d)
-        .frame(
-            s.camera(),
-            new FrameRate(shots.productionOf(s).frameRate()).moment(frame),
-            s.scaledWidth(),
-            s.scaledHeight(),
-            settings,
-            pool.workers(),
-            stop,
-            null);
-  }
+  /** One climb. */
+  private final class Climb {
+    private final double parts;
+    private final ViewerStreams.Sender out;
+    private final Stop stop;
 
-  private void climb(FrameRenderer r, int most, double parts, ViewerStreams.Sender out, Stop stop)
-      throws ViewerStreams.ViewerGone {
-    long taken = 0;
-    for (int n = Math.min(FIRST, most); ; n = Math.min(2 * n, most)) {
-      long start = System.nanoTime();
-      try (RenderThreads.Watched first = n <= URGENT_SAMPLES ? pool.watch() : () -> {}) {
-        if (!r.advance(n, pool.workers(), stop)) {
-          return;
+    /**
+     * @param parts how many such parts make a picture
+     */
+    Climb(double parts, ViewerStreams.Sender out, Stop stop) {
+      this.parts = parts;
+      this.out = out;
+      this.stop = stop;
+    }
+
+    /** Returns false if it was stopped. */
+    boolean evenly(FrameRenderer r, int most) throws ViewerStreams.ViewerGone {
+      long taken = 0;
+      for (int n = Math.min(FIRST, most); ; n = Math.min(2 * n, most)) {
+        long start = System.nanoTime();
+        try (RenderThreads.Watched first = n <= URGENT_SAMPLES ? pool.watch() : () -> {}) {
+          if (!r.advance(n, pool.workers(), stop)) {
+            return false;
+          }
+        }
+        taken += System.nanoTime() - start;
+        if (!send(r, false, n, taken / 1e9)) {
+          return false;
+        }
+        if (n == most) {
+          return true;
         }
       }
-      taken += System.nanoTime() - start;
-      FrameImage plain = r.soFar(), clean = r.image(BEAUTY, pool.workers(), stop);
-      if (clean == null) {
-        return;
+    }
+
+    void adaptively(FrameRenderer r, int w, int h) throws ViewerStreams.ViewerGone {
+      long start = System.nanoTime();
+      FrameImage done =
+          r.render(ROUND, pool.workers(), stop, FrameRenderer.Progress.NONE, System::nanoTime);
+      if (done != null) {
+        double seconds = (System.nanoTime() - start) / 1e9;
+        double mean = r.report().samplesSpent() * parts / (w * (double) h);
+        send(r, true, (int) Math.round(mean), seconds);
       }
-      double seconds = taken / 1e9;
+    }
+
+    private boolean send(FrameRenderer r, boolean adaptive, int samples, double seconds)
+        throws ViewerStreams.ViewerGone {
+      FrameImage plain = r.soFar(), clean = r.image(TrialPictures.BEAUTY, pool.workers(), stop);
+      if (clean == null) {
+        return false;
+      }
       out.send(
           "rung",
           new Rung(
-              n,
+              adaptive,
+              samples,
               r.noise(),
               seconds,
               seconds * parts,
               plain.width(),
               plain.height(),
-              jpeg(plain),
-              jpeg(clean)));
-      if (n == most) {
-        return;
-      }
+              TrialPictures.jpeg(plain),
+              TrialPictures.jpeg(clean)));
+      return true;
     }
-  }
-
-  private static String jpeg(FrameImage image) {
-    return Base64.getEncoder()
-        .encodeToString(JpegFile.encode(ViewTransform.beauty(image, 0, false), QUALITY));
   }
 }

@@ -1,6 +1,7 @@
 package posada.server.runs;
 
 import java.util.ArrayDeque;
+import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.Deque;
 import java.util.HashSet;
@@ -8,6 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
+import java.util.function.IntFunction;
+import java.util.stream.Collectors;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Component;
 
 /**
@@ -31,9 +35,12 @@ class Dispatcher {
   /** Seconds of work that open runs have had. */
   private final Map<Long, Double> served = new ConcurrentHashMap<>();
 
-  Dispatcher(TaskRepository tasks, TaskQueue queue) {
+  private final ObjectProvider<OtherWork> others;
+
+  Dispatcher(TaskRepository tasks, TaskQueue queue, ObjectProvider<OtherWork> others) {
     this.tasks = tasks;
     this.queue = queue;
+    this.others = others;
   }
 
   /** Begins anew: nothing is on its way. */
@@ -78,23 +85,43 @@ class Dispatcher {
     }
   }
 
+  /**
+   * Something of which tasks may wait.
+   *
+   * @param id of a run; of other work below 0
+   */
+  private record Waiting(long id, int priority, IntFunction<List<Long>> next) {}
+
   private List<Long> next() {
-    List<TaskRepository.OpenRun> open = tasks.openRuns();
-    served.keySet().retainAll(open.stream().map(TaskRepository.OpenRun::id).toList());
+    List<Waiting> open = new ArrayList<>();
+    for (TaskRepository.OpenRun r : tasks.openRuns()) {
+      open.add(new Waiting(r.id(), r.priority(), most -> tasks.next(r, most, sent)));
+    }
+    others.forEach(
+        o -> o.open().forEach(w -> open.add(new Waiting(-w.id(), w.priority(), other(o, w)))));
+    served.keySet().retainAll(open.stream().map(Waiting::id).toList());
     double least = served.values().stream().mapToDouble(s -> s).min().orElse(0);
     open.forEach(r -> served.putIfAbsent(r.id(), least));
-    List<TaskRepository.OpenRun> inOrder =
+    List<Waiting> inOrder =
         open.stream()
             .sorted(
-                Comparator.comparing((TaskRepository.OpenRun r) -> -r.priority())
+                Comparator.comparing((Waiting r) -> -r.priority())
                     .thenComparing(r -> served.get(r.id())))
             .toList();
-    for (TaskRepository.OpenRun r : inOrder) {
-      List<Long> next = tasks.next(r, open.size() > 1 ? SHARED : ALONE, sent);
+    for (Waiting r : inOrder) {
+      List<Long> next = r.next.apply(open.size() > 1 ? SHARED : ALONE);
       if (!next.isEmpty()) {
         return next;
       }
     }
     return List.of();
+  }
+
+  /** Tasks of other work have numbers below 0. */
+  private IntFunction<List<Long>> other(OtherWork o, OtherWork.Open w) {
+    return most -> {
+      Set<Long> but = sent.stream().filter(t -> t < 0).map(t -> -t).collect(Collectors.toSet());
+      return o.next(w.id(), most, but).stream().map(t -> -t).toList();
+    };
   }
 }

@@ -26,6 +26,8 @@ public record Run(
   public enum Kind {
     BATCH,
     /** A few frames by which the settings are judged. */
-    PROOF
+    PROOF,
+    /** Frames that were sent back. */
+    AGAIN
   }
 }

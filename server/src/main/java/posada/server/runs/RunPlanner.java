@@ -80,7 +80,8 @@ class RunPlanner {
   /** What is to be made of the frames: nothing of a few, and not again what is there already. */
   private static Set<Extra> extras(RunStrand s, FramePlan.Place at, boolean anything) {
     StrandDocument d = at.document();
-    if (s.kind() == Run.Kind.PROOF || !s.frames().equals(d.frames())) {
+    boolean all = s.kind() == Run.Kind.AGAIN || s.frames().equals(d.frames());
+    if (s.kind() == Run.Kind.PROOF || !all) {
       return Set.of();
     }
     Set<Extra> wanted = new TreeSet<>(d.settings().delivery().extras());
@@ -100,19 +101,23 @@ class RunPlanner {
     if (now == null) {
       return;
     }
+    Set<Integer> chosen = Set.copyOf(FrameRange.parse(s.frames()).frames());
+    if (s.again() != null) {
+      now = now.without(chosen);
+    }
     FramePlan.Place at = new FramePlan.Place(d, Path.of(s.folder()));
     if (s.planned() == 0) {
       at = FramePlan.place(ledger.rows(s.shotId(), s.layerId()), now, at, id, x -> {});
       ledger.forget(s.shotId(), s.layerId());
       runs.place(id, at.document(), at.folder().toString());
     }
-    Set<Integer> chosen = Set.copyOf(FrameRange.parse(s.frames()).frames());
     boolean anything = false;
     for (int i = 0; i < now.of().length; i++) {
       anything |= !now.of()[i].good() && chosen.contains(now.frames().get(i));
     }
-    FrameJob job = anything ? ledger.job(at.document(), at.folder()) : null;
-    if (anything && FrameJob.bakes(d)) {
+    StrandDocument rendered = s.again() == null ? at.document() : s.again().of(at.document());
+    FrameJob job = anything ? ledger.job(rendered, at.folder()) : null;
+    if (anything && FrameJob.bakes(rendered)) {
       tasks.addBake(id);
     }
     boolean comb = runs.run(s.runId()).orElseThrow().comb();
@@ -122,6 +127,7 @@ class RunPlanner {
         FramePlan.frames(
             now,
             job,
+            s.again(),
             chosen::contains,
             comb,
             AT_ONCE,
@@ -135,7 +141,11 @@ class RunPlanner {
               }
             });
     if (all) {
-      tasks.addExtras(id, extras(s, at, anything));
+      boolean whole = true;
+      for (int i = 0; i < now.of().length; i++) {
+        whole &= now.of()[i].good() || chosen.contains(now.frames().get(i));
+      }
+      tasks.addExtras(id, whole ? extras(s, at, anything) : Set.of());
       runs.planned(id, null);
     }
   }

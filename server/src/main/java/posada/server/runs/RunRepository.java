@@ -30,6 +30,7 @@ import posada.core.plan.Finding;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.formats.files.Extra;
+import posada.formats.job.Again;
 import posada.formats.job.Finishing;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.Documents;
@@ -123,6 +124,7 @@ class RunRepository {
    *
    * @param key of the folder in which the versions lie, see {@link #nextVersion}
    * @param chosen frames of the strand; null for all
+   * @param again how they are rendered if they were sent back; else null
    */
   long add(
       Run run,
@@ -131,7 +133,8 @@ class RunRepository {
       StrandDocument s,
       String folder,
       String key,
-      FrameRange chosen) {
+      FrameRange chosen,
+      Again again) {
     return db.insertInto(RUN_STRAND)
         .set(RUN_STRAND.RUN_ID, run.id())
         .set(RUN_STRAND.PRODUCTION_ID, run.productionId())
@@ -142,6 +145,7 @@ class RunRepository {
         .set(RUN_STRAND.VERSION, s.version())
         .set(RUN_STRAND.STATE, RunState.RUNNING.name())
         .set(RUN_STRAND.SETTINGS, Documents.write(s))
+        .set(RUN_STRAND.AGAIN, again == null ? null : Documents.write(again))
         .set(RUN_STRAND.FOLDER, folder)
         .set(RUN_STRAND.FOLDER_KEY, key)
         .set(RUN_STRAND.STARTED_AT, LocalDateTime.now(clock))
@@ -235,6 +239,17 @@ class RunRepository {
         .where(of(shot, layer))
         .fetchOptional()
         .map(r -> r.value1());
+  }
+
+  /** Returns the newest strand of a batch for a layer of a shot that has pictures. */
+  Optional<RunStrand> newestWritten(long shot, long layer) {
+    Condition batch =
+        RUN_STRAND.RUN_ID.in(select(RUN.ID).from(RUN).where(RUN.KIND.ne(Run.Kind.PROOF.name())));
+    return db.select(max(RUN_STRAND.ID))
+        .from(RUN_STRAND)
+        .where(of(shot, layer), RUN_STRAND.FRESH.gt(0), batch)
+        .fetchOptional(r -> r.value1())
+        .flatMap(this::find);
   }
 
   /** Moves a strand on; returns false if its state does not allow it. */
@@ -334,6 +349,7 @@ class RunRepository {
         RunState.valueOf(r.getState()),
         r.getPriority(),
         s,
+        r.getAgain() == null ? null : Documents.read(r.getAgain(), Again.class),
         r.getFolder(),
         r.getStartedAt().toInstant(ZoneOffset.UTC),
         r.getEndedAt() == null ? null : r.getEndedAt().toInstant(ZoneOffset.UTC),

@@ -1,6 +1,7 @@
 package posada.server.runs;
 
 import java.io.IOException;
+import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
 import java.util.Optional;
@@ -9,6 +10,7 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.context.ApplicationEventPublisher;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
@@ -17,6 +19,7 @@ import posada.core.plan.Finding.Severity;
 import posada.core.plan.FrameRange;
 import posada.core.trace.FrameContent;
 import posada.formats.files.FrameFiles;
+import posada.formats.job.Again;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.formats.ledger.LedgerRow;
@@ -50,6 +53,7 @@ public class RunService implements StrandFacts {
   private final BatchChecks checks;
   private final LedgerService ledger;
   private final EventHub events;
+  private final ApplicationEventPublisher happened;
   private final Set<Long> cancelled = ConcurrentHashMap.newKeySet();
 
   RunService(
@@ -60,7 +64,8 @@ public class RunService implements StrandFacts {
       StrandPlan plan,
       BatchChecks checks,
       LedgerService ledger,
-      EventHub events) {
+      EventHub events,
+      ApplicationEventPublisher happened) {
     this.runs = runs;
     this.tasks = tasks;
     this.dispatcher = dispatcher;
@@ -69,6 +74,7 @@ public class RunService implements StrandFacts {
     this.checks = checks;
     this.ledger = ledger;
     this.events = events;
+    this.happened = happened;
   }
 
   List<RunStrand> all(long production) {
@@ -78,6 +84,11 @@ public class RunService implements StrandFacts {
   /** Returns a strand of a run; the error names its number. */
   public RunStrand find(long id) {
     return runs.find(id).orElseThrow(() -> new NotFoundException("There is no run " + id + "."));
+  }
+
+  /** Returns the newest strand of a batch for a layer of a shot that has pictures. */
+  public Optional<RunStrand> newestWritten(long shot, long layer) {
+    return runs.newestWritten(shot, layer);
   }
 
   private List<RunStrand> of(long run) {
@@ -152,20 +163,55 @@ public class RunService implements StrandFacts {
     return start(Run.Kind.PROOF, all, false, null);
   }
 
+  /**
+   * Starts the render of frames of a version that were sent back, before everything else, with the
+   * settings that it was rendered with: they go into a new version, with the others.
+   *
+   * @param looked the version, of a shot and a layer that are there
+   * @param frames some of its
+   */
+  public synchronized RunStrand startAgain(RunStrand looked, FrameRange frames, Again again) {
+    runs.open(looked.shotId(), looked.layerId()).ifPresent(RunService::busy);
+    StrandDocument d = looked.settings();
+    String key = StrandPlan.key(d);
+    int version = runs.nextVersion(key);
+    while (Files.exists(plan.folder(d, version))) {
+      version++;
+    }
+    Run run = runs.add(looked.productionId(), Run.Kind.AGAIN, false, List.of());
+    String files = plan.folder(d, version).toString();
+    long id =
+        runs.add(
+            run,
+            looked.shotId(),
+            looked.layerId(),
+            d.withVersion(version),
+            files,
+            key,
+            frames,
+            again);
+    runs.firstRun(run.id());
+    plan(id);
+    return changed(id);
+  }
+
+  private static void busy(RunStrand busy) {
+    throw new ConflictException(
+        "Shot \""
+            + busy.shot()
+            + "\", layer "
+            + busy.layer()
+            + " is being rendered in run "
+            + busy.run()
+            + "; wait for it, or cancel it first.");
+  }
+
   /** One start after the other, so that none takes the numbers of another. */
   private synchronized List<RunStrand> start(
       Run.Kind kind, List<Chosen> all, boolean comb, List<Finding> accepted) {
     List<Chosen> idle = all.stream().filter(s -> open(s.strand).isEmpty()).toList();
     if (idle.isEmpty()) {
-      RunStrand busy = open(all.get(0).strand).orElseThrow();
-      throw new ConflictException(
-          "Shot \""
-              + busy.shot()
-              + "\", layer "
-              + busy.layer()
-              + " is being rendered in run "
-              + busy.run()
-              + "; wait for it, or cancel it first.");
+      open(all.get(0).strand).ifPresent(RunService::busy);
     }
     List<Finding> found = checks.some(idle.stream().map(Chosen::strand).toList()).findings();
     Optional<Finding> error =
@@ -203,7 +249,7 @@ public class RunService implements StrandFacts {
     Ready s = c.strand;
     StrandDocument d = plan.document(s, plan.version(s, runs.nextVersion(s.key())));
     String files = plan.folder(s, d.version()).toString();
-    return changed(runs.add(run, s.shot().id(), s.layerId(), d, files, s.key(), c.frames));
+    return changed(runs.add(run, s.shot().id(), s.layerId(), d, files, s.key(), c.frames, null));
   }
 
   private void plan(long id) {
@@ -329,6 +375,21 @@ public class RunService implements StrandFacts {
     return of(run);
   }
 
+  /** Notes that there is other work, or less of it. */
+  public void otherChanged() {
+    dispatcher.changed();
+  }
+
+  /** Notes that the message of a task of other work has arrived. */
+  public void otherArrived(long task) {
+    dispatcher.arrived(-task);
+  }
+
+  /** Notes that other work has had time of a worker. */
+  public void otherWorked(long of, double seconds) {
+    dispatcher.worked(-of, seconds);
+  }
+
   /** What a worker has taken: a task, and the strand that it belongs to. */
   public record Taken(Task task, RunStrand strand) {}
 
@@ -375,6 +436,7 @@ public class RunService implements StrandFacts {
       dispatcher.worked(s.runId(), row.seconds() == null ? 0 : row.seconds());
       record(s, input, row);
       tell(t);
+      happened.publishEvent(new FrameWritten(s.id(), t.frame()));
     }
   }
 
@@ -384,8 +446,15 @@ public class RunService implements StrandFacts {
     if (tasks.copied(t)) {
       record(s, input, row);
       tell(t);
+      happened.publishEvent(new FrameWritten(s.id(), t.frame()));
     }
   }
+
+  /** The files of a frame are there. */
+  public record FrameWritten(long strandId, int frame) {}
+
+  /** All frames of a strand have come to an end. */
+  public record StrandEnded(long strandId) {}
 
   private void record(RunStrand s, FrameContent.Input input, LedgerRow row) {
     // A shot that was removed meanwhile has no strands any more.
@@ -477,6 +546,7 @@ public class RunService implements StrandFacts {
     if (s.state().open() && runs.isPlanned(id) && over) {
       runs.move(id, s.state(), s.hasFailure() ? RunState.FAILED : RunState.DONE);
       tellLedger(s);
+      happened.publishEvent(new StrandEnded(id));
     } else if (s.state().open() && s.left() == 0) {
       dispatcher.changed(); // Now what waited for the frames can be made.
     }

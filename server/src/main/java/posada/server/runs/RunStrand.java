@@ -5,6 +5,7 @@ import com.fasterxml.jackson.annotation.JsonProperty;
 import io.swagger.v3.oas.annotations.media.Schema;
 import java.time.Instant;
 import java.util.List;
+import posada.formats.job.Again;
 import posada.formats.job.StrandDocument;
 import posada.server.app.Pushed;
 
@@ -16,6 +17,7 @@ import posada.server.app.Pushed;
  * @param kind what the run was started for
  * @param frames that were asked for, as a range
  * @param number version of the strand's files
+ * @param again how its frames are rendered that were sent back; null if none were
  * @param folder absolute path of the files
  * @param priority strands of the run with a higher one go first
  * @param total frames that were asked for
@@ -47,6 +49,7 @@ public record RunStrand(
     RunState state,
     int priority,
     @JsonIgnore StrandDocument settings,
+    @JsonIgnore Again again,
     String folder,
     Instant startedAt,
     @Schema(types = {"string", "null"}) Instant endedAt,
@@ -95,6 +98,18 @@ public record RunStrand(
   @Schema(requiredMode = Schema.RequiredMode.REQUIRED)
   double clamp() {
     return settings.settings().recipe().bounces().indirectClamp();
+  }
+
+  /** Returns what was sent back, and how it is rendered again; null if nothing was. */
+  @JsonProperty
+  @Schema(types = {"string", "null"})
+  String sentBack() {
+    return again == null ? null : again.note();
+  }
+
+  /** Returns the settings that its frames are rendered with. */
+  public StrandDocument renderedAs() {
+    return again == null ? settings : again.of(settings);
   }
 
   /** Returns the number of frames that have not come to an end. */

@@ -8,6 +8,7 @@ import posada.core.image.DisplayImage;
 import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.parallel.Stop;
+import posada.core.review.Look;
 import posada.core.settings.Crop;
 import posada.core.settings.Denoising;
 import posada.core.settings.Layer;
@@ -134,8 +135,9 @@ final class LiveParts {
           case ALONE ->
               settings.get(0).background()
                   ? ViewTransform.beauty(merged, 0, false)
-                  : ViewTransform.overCheckers(merged, request.width() / (double) merged.width());
-          case ALPHA -> ViewTransform.show(merged, ViewTransform.Shown.ALPHA, 0);
+                  : Look.of(Look.Shown.CHECKERS)
+                      .of(merged, request.width() / (double) merged.width());
+          case ALPHA -> Look.of(Look.Shown.ALPHA).of(merged);
           case APART ->
               ViewTransform.beauty(LayerMerge.difference(merged, all.get(n), GAIN), 0, false);
         };

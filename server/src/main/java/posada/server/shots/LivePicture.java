@@ -45,11 +45,13 @@ class LivePicture {
   private final SceneLibrary library;
   private final RenderThreads pool;
   private final ViewerStreams streams;
+  private final LastSeen last;
 
-  LivePicture(SceneLibrary library, RenderThreads pool, ViewerStreams streams) {
+  LivePicture(SceneLibrary library, RenderThreads pool, ViewerStreams streams, LastSeen last) {
     this.library = library;
     this.pool = pool;
     this.streams = streams;
+    this.last = last;
   }
 
   /** What is shown of a layer. */
@@ -144,14 +146,17 @@ class LivePicture {
         if (!parts.begin(part, 1) || !parts.advance(1)) {
           return;
         }
-        send(out, parts.picture(false), 0, q.samples(), start);
+        send(out, q, parts.picture(false), 0, q.samples(), start);
       }
     }
-    boolean all = climb(parts, q.samples(), 0, stop, out, start);
+    boolean all;
+    try (RenderThreads.Watched mine = pool.viewing()) {
+      all = climb(q, parts, q.samples(), 0, stop, out, start);
+    }
     int more = Math.min(MOST, q.samples() * BEYOND);
     if (all && more > q.samples()) {
       // Samples are spread for their number, so more of them are other ones.
-      climb(parts, more, q.samples(), stop, out, start);
+      climb(q, parts, more, q.samples(), stop, out, start);
     }
   }
 
@@ -160,7 +165,8 @@ class LivePicture {
    *
    * @return false if it was stopped
    */
-  private boolean climb(LiveParts parts, int samples, int shown, Stop stop, Sender out, long start)
+  private boolean climb(
+      Request q, LiveParts parts, int samples, int shown, Stop stop, Sender out, long start)
       throws ViewerGone {
     if (!parts.begin(1, samples)) {
       return false;
@@ -186,14 +192,21 @@ class LivePicture {
       if (state == null) {
         return false;
       }
-      send(out, state, done, parts.target(), start);
+      send(out, q, state, done, parts.target(), start);
     }
     return true;
   }
 
-  private static void send(Sender out, LiveParts.State state, int samples, int target, long start)
+  private void send(
+      Sender out, Request q, LiveParts.State state, int samples, int target, long start)
       throws ViewerGone {
     DisplayImage image = state.image();
+    double seconds = (System.nanoTime() - start) / 1e9;
+    if (q.shown() == Shown.BEAUTY && samples > 0) {
+      last.put(
+          q.viewer(),
+          new LastSeen.Seen(q.layers().get(0), q.frame(), image, samples, state.noise(), seconds));
+    }
     Update u =
         new Update(
             image.width(),
@@ -204,7 +217,7 @@ class LivePicture {
             known(state.apart()),
             known(state.noiseApart()),
             state.brightness(),
-            (System.nanoTime() - start) / 1e9,
+            seconds,
             Base64.getEncoder().encodeToString(JpegFile.encode(image, 0.92f)));
     out.send("picture", u);
   }

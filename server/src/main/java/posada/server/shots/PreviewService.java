@@ -24,7 +24,7 @@ import posada.formats.gltf.ImportException;
 import posada.formats.preview.PreviewFilm;
 import posada.formats.preview.PreviewRecipe;
 import posada.formats.settings.RenderDocument;
-import posada.formats.video.Mp4File;
+import posada.formats.video.FilmWriter;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.RenderThreads;
@@ -40,7 +40,7 @@ import posada.server.storage.DataFolder;
  * seconds.
  */
 @Service
-class PreviewService {
+public class PreviewService {
   private static final Logger LOG = LoggerFactory.getLogger(PreviewService.class);
 
   /** Seconds from one word about progress to the next. */
@@ -105,7 +105,7 @@ class PreviewService {
         new PreviewFilm(
             scene, s.camera(), moments, s.width(), s.height(), rate, settings, r, fields);
     int[] wh = r.size(s.width(), s.height(), true);
-    Mp4File.check(wh[0], wh[1]);
+    FilmWriter.check(wh[0], wh[1]);
     PreviewJob job =
         new PreviewJob(
             numbers.incrementAndGet(),
@@ -221,7 +221,7 @@ class PreviewService {
   }
 
   /** Returns the file of a finished preview. */
-  Path film(long shotId, long id) {
+  public Path film(long shotId, long id) {
     PreviewJob job = one(shotId);
     if (job.id() != id || job.state() != PreviewJob.State.READY) {
       throw new NotFoundException("Preview " + id + " is not there any more; make it again.");

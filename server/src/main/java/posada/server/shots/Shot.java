@@ -63,6 +63,21 @@ public record Shot(
     return Math.max(1, Math.round(height * scale / 100f));
   }
 
+  /** A size in pixels. */
+  public record Size(int width, int height) {}
+
+  /**
+   * Returns the size of a smaller picture of the same shape.
+   *
+   * @param most pixels of the longest side; the shot's own size if that is no larger
+   */
+  public Size within(int most) {
+    double fit = Math.min(1, most / (double) Math.max(scaledWidth(), scaledHeight()));
+    return new Size(
+        Math.max(1, (int) Math.round(scaledWidth() * fit)),
+        Math.max(1, (int) Math.round(scaledHeight() * fit)));
+  }
+
   /** Returns the same shot with other frames and of another size. */
   public Shot with(String otherFrames, int otherWidth, int otherHeight, int otherScale) {
     return new Shot(
@@ -79,6 +94,24 @@ public record Shot(
         recipeId,
         deliveryId,
         settings);
+  }
+
+  /** Returns the same shot through another camera, with other settings. */
+  public Shot with(String otherCamera, ShotDocument otherSettings) {
+    return new Shot(
+        id,
+        version,
+        revisionId,
+        name,
+        otherCamera,
+        frames,
+        width,
+        height,
+        scale,
+        place,
+        recipeId,
+        deliveryId,
+        otherSettings);
   }
 
   /** Returns the same shot with another version. */

@@ -118,8 +118,7 @@ class ShotController {
       @RequestParam(defaultValue = "BEAUTY") LivePicture.Shown shown,
       @RequestParam(required = false) Long layer) {
     Shot s = shots.find(id);
-    double fit =
-        Math.min(1, Math.max(16, most) / (double) Math.max(s.scaledWidth(), s.scaledHeight()));
+    Shot.Size size = s.within(Math.max(16, most));
     return live.show(
         new LivePicture.Request(
             viewer,
@@ -127,8 +126,8 @@ class ShotController {
             s.camera(),
             new FrameRate(scenes.productionOf(scenes.revision(s.revisionId())).frameRate()),
             frame,
-            Math.max(1, (int) Math.round(s.scaledWidth() * fit)),
-            Math.max(1, (int) Math.round(s.scaledHeight() * fit)),
+            size.width(),
+            size.height(),
             shown,
             shown.merges() ? shots.documents(s) : List.of(shots.document(s, layer))));
   }

@@ -1,6 +1,7 @@
 package posada.server.shots;
 
 import io.swagger.v3.oas.annotations.media.Schema;
+import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -11,9 +12,12 @@ import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
+import posada.core.assembly.LayerMerge;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.scene.Scene;
+import posada.core.settings.Layer;
 import posada.core.settings.Moment;
 import posada.core.trace.Meter;
 import posada.core.trace.RenderScene;
@@ -240,6 +244,36 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
   /** Returns the strands of a production that are on, shot by shot. */
   public List<StrandSettings.On> on(long production) {
     return settings.on(production, all(production));
+  }
+
+  /**
+   * Returns how pictures of layers of a shot are put onto those below them.
+   *
+   * @param some the lowest first
+   */
+  public List<LayerMerge.How> mergeWays(long shot, List<Layer> some) {
+    return LayerMerge.ways(scene(shot), some);
+  }
+
+  /** Returns true if a layer of a shot sees every object. */
+  public boolean seesAll(long shot, Layer layer) {
+    Scene scene = scene(shot);
+    List<Layer.Role> roles = layer.roles(scene);
+    for (int i = 0; i < roles.size(); i++) {
+      if (scene.nodes().get(i).mesh() >= 0 && roles.get(i) != Layer.Role.SEEN) {
+        return false;
+      }
+    }
+    return true;
+  }
+
+  private Scene scene(long shot) {
+    Revision r = revision(find(shot).revisionId());
+    try {
+      return library.get(r.sha256(), r.fileName()).scene();
+    } catch (ImportException | IOException e) {
+      throw new ConflictException("The scene of this shot cannot be read: " + e.getMessage());
+    }
   }
 
   /** Returns the production of a shot. */

@@ -40,6 +40,12 @@ public class StrandSettings {
     return of(s, layer(s, production, layerId));
   }
 
+  /** Returns the recipe of a strand. */
+  public Definition<Recipe> recipe(Shot s, Definition<LayerDocument> l) {
+    Long own = strands.find(s.id(), l.id()).map(Strand::recipeId).orElse(null);
+    return recipes.find(first(own, l.document().recipeId(), s.recipeId()));
+  }
+
   /** Returns all that is said about the pictures of each of a shot's strands that are on. */
   public List<RenderDocument> all(Shot s, long production) {
     return layers.all(production).stream().filter(l -> on(s, l)).map(l -> of(s, l)).toList();

@@ -21,6 +21,9 @@ public final class BoundedFolder {
   private final Path folder;
   private final long most;
 
+  /** Bytes of all files, or a little more; -1 if nobody has counted yet. */
+  private long held = -1;
+
   /**
    * @param most sum of the files' bytes
    */
@@ -44,13 +47,21 @@ public final class BoundedFolder {
   /** Keeps a file. */
   public synchronized void put(String name, byte[] bytes) throws IOException {
     AtomicFile.publish(folder.resolve(name), bytes, true);
+    held += held < 0 ? 0 : bytes.length;
+    if (held >= 0 && held <= most) {
+      return;
+    }
     long sum = 0;
+    long left = 0;
     for (Entry e : newestFirst()) {
       sum += e.bytes();
       if (sum > most && !e.file().endsWith(name)) {
         Files.deleteIfExists(e.file());
+      } else {
+        left += e.bytes();
       }
     }
+    held = left;
   }
 
   private record Entry(Path file, long bytes, FileTime used) {

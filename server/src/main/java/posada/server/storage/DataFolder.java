@@ -15,13 +15,17 @@ public class DataFolder {
   /** Bytes of small pictures: some ten thousand. */
   private static final long MOST_PICTURES = 256 << 20;
 
+  /** Bytes of display proxies: some twenty thousand frames. */
+  private static final long MOST_PROXIES = 2L << 30;
+
   private final Path home;
-  private final BoundedFolder pictures;
+  private final BoundedFolder pictures, proxies;
 
   public DataFolder(PosadaProperties properties) throws IOException {
     home = Path.of(properties.home()).toAbsolutePath().normalize();
     Files.createDirectories(home);
     pictures = new BoundedFolder(home.resolve("pictures"), MOST_PICTURES);
+    proxies = new BoundedFolder(home.resolve("proxies"), MOST_PROXIES);
     Path incoming = home.resolve("incoming");
     if (Files.isDirectory(incoming)) {
       remove(incoming); // What an import left that was cut off.
@@ -54,6 +58,16 @@ public class DataFolder {
     return pictures;
   }
 
+  /** Returns the folder of small pictures of finished frames. */
+  public BoundedFolder proxies() {
+    return proxies;
+  }
+
+  /** Returns the folder of sequences from elsewhere that were copied here. */
+  public Path sequences() throws IOException {
+    return Files.createDirectories(home.resolve("sequences"));
+  }
+
   /** Returns an empty folder for films that are made again when they are wanted. */
   public Path previews() throws IOException {
     Path folder = home.resolve("previews");
@@ -63,9 +77,24 @@ public class DataFolder {
     return Files.createDirectories(folder);
   }
 
+  /** Returns the folder of pictures that somebody has kept. */
+  public Path snapshots() throws IOException {
+    return Files.createDirectories(home.resolve("snapshots"));
+  }
+
   /** Returns the folder of one version of a strand's files. */
   public Path version(String production, String shot, String layer, int number) {
     return VersionFolders.of(home.resolve("output"), production, shot, layer, number);
+  }
+
+  /** Returns the folder of one version of a film. */
+  public Path film(String production, String film, int number) {
+    return VersionFolders.of(home.resolve("output"), production, "films", film, number);
+  }
+
+  /** Returns the folder of zips that were handed over. */
+  public Path handovers() throws IOException {
+    return Files.createDirectories(home.resolve("handovers"));
   }
 
   /** Removes a folder with everything in it. */

@@ -10,6 +10,7 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.function.DoubleConsumer;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.context.event.ContextClosedEvent;
 import org.springframework.context.event.EventListener;
 import org.springframework.jms.annotation.JmsListener;
@@ -22,15 +23,19 @@ import posada.core.trace.FrameContent;
 import posada.core.trace.FrameRenderer;
 import posada.formats.files.Extra;
 import posada.formats.files.FileTrouble;
+import posada.formats.files.FrameFiles;
 import posada.formats.gltf.ImportException;
+import posada.formats.job.Again;
 import posada.formats.job.Finishing;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.formats.ledger.LedgerRow;
+import posada.formats.ledger.LedgerRows;
 import posada.server.app.EventHub;
 import posada.server.app.Pushed;
 import posada.server.app.RenderThreads;
 import posada.server.ledger.LedgerService;
+import posada.server.runs.OtherWork;
 import posada.server.runs.RunService;
 import posada.server.runs.RunService.Taken;
 import posada.server.runs.RunStrand;
@@ -54,6 +59,7 @@ class FrameWorker {
   private final EventHub events;
   private final StorageHealth storage;
   private final InWork inWork;
+  private final ObjectProvider<OtherWork> others;
   private volatile boolean stopping;
 
   FrameWorker(
@@ -62,7 +68,9 @@ class FrameWorker {
       RenderThreads pool,
       EventHub events,
       StorageHealth storage,
-      InWork inWork) {
+      InWork inWork,
+      ObjectProvider<OtherWork> others) {
+    this.others = others;
     this.runs = runs;
     this.ledger = ledger;
     this.pool = pool;
@@ -104,7 +112,19 @@ class FrameWorker {
     if (!storage.await(0, () -> stopping)) {
       return; // Whatever waits is sent again at the next start.
     }
-    runs.take(Long.parseLong(text), again).ifPresent(this::work);
+    long task = Long.parseLong(text);
+    if (task > 0) {
+      runs.take(task, again).ifPresent(this::work);
+      return;
+    }
+    try (RenderThreads.Watched batch = pool.batch()) {
+      others.forEach(o -> o.work(-task, again, this::stopAsked));
+    }
+  }
+
+  private boolean stopAsked() {
+    pool.letWatchedFirst();
+    return stopping;
   }
 
   private void work(Taken taken) {
@@ -154,7 +174,7 @@ class FrameWorker {
   }
 
   private FrameJob job(RunStrand s) throws ImportException {
-    return ledger.job(s.settings(), Path.of(s.folder()));
+    return ledger.job(s.renderedAs(), Path.of(s.folder()));
   }
 
   private void bake(RunStrand s, Task task) throws ImportException, IOException {
@@ -201,13 +221,17 @@ class FrameWorker {
   }
 
   private void render(RunStrand s, Task task) throws ImportException, IOException {
-    StrandDocument d = s.settings();
+    StrandDocument d = s.renderedAs();
     FrameJob job = job(s);
     Stop stop = stop(s);
     FrameContent.Input input = job.input(task.source(), stop);
     long most = job.files().mostBytes(d.width(), d.height());
     if (input == null || !storage.await(most, stop::asked)) {
       keep(() -> runs.stopped(task, stopping));
+      return;
+    }
+    if (s.again() != null && !s.again().whole()) {
+      add(job, s, task, input, most, stop);
       return;
     }
     Written written = new Written(s, task, job.borne(input, task.source()), d.basis());
@@ -234,6 +258,41 @@ class FrameWorker {
     keep(() -> runs.finished(s, task, input, row, done.report().shareCut()));
   }
 
+  /** Puts what is rendered into the files that are there of a frame. */
+  private void add(
+      FrameJob job, RunStrand s, Task task, FrameContent.Input input, long most, Stop stop)
+      throws ImportException, IOException {
+    Again again = s.again();
+    int frame = task.frame();
+    LedgerRows rows = ledger.rows(s.shotId(), s.layerId());
+    LedgerRow old = rows.whole(List.of(frame)).get(frame);
+    if (old == null) {
+      throw new IllegalArgumentException("Nothing is known any more of what was there.");
+    }
+    LedgerRows.Written where = rows.written(List.of(old.writer())).get(old.writer());
+    FrameFiles before = FrameJob.files(where.document(), where.folder());
+    String bears = again.borne(old.fingerprint(), input);
+    FrameJob.Done done = null;
+    if (!job.files().complete(frame, bears)) {
+      done =
+          job.add(again, frame, before, old.fingerprint(), stop, new Listener(s, task, most, stop));
+      inWork.forget();
+      if (done == null) {
+        keep(() -> runs.stopped(task, stopping));
+        return;
+      }
+    }
+    long bytes = job.files().bytes(frame);
+    // No settings alone make such a picture: it has a basis of its own, and is told by its parts.
+    LedgerRow row =
+        LedgerRow.written(frame, s.id(), frame, bears, bears, done, true, bytes)
+            .marked(LedgerRow.Mark.AGAIN, again.note());
+    List<FrameContent.Thing> things = old.things() == null ? List.of() : rows.things(old.things());
+    FrameContent.Input of = again.more() > 0 ? input : again.put(old.parts(), things, old.places());
+    double cut = done == null ? 0 : done.report().shareCut();
+    keep(() -> runs.finished(s, task, of, row, cut));
+  }
+
   /** What the ledger says of all frames that get one picture. */
   private record Written(RunStrand strand, Task task, String fingerprint, String basis) {
     /**
@@ -241,8 +300,11 @@ class FrameWorker {
      */
     LedgerRow row(int frame, FrameJob.Done done, long bytes) {
       boolean rendered = frame == task.frame();
-      return LedgerRow.written(
-          frame, strand.id(), task.source(), fingerprint, basis, done, rendered, bytes);
+      LedgerRow row =
+          LedgerRow.written(
+              frame, strand.id(), task.source(), fingerprint, basis, done, rendered, bytes);
+      boolean other = strand.again() != null && strand.again().differs();
+      return other ? row.marked(LedgerRow.Mark.AGAIN, strand.again().note()) : row;
     }
   }
 

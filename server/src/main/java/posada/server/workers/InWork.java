@@ -4,8 +4,7 @@ import java.util.Optional;
 import org.springframework.stereotype.Component;
 import posada.core.image.FrameImage;
 import posada.core.image.Resample;
-import posada.core.image.ViewTransform;
-import posada.core.image.ViewTransform.Shown;
+import posada.core.review.Look;
 import posada.core.trace.FrameRenderer;
 import posada.formats.display.JpegFile;
 
@@ -42,8 +41,7 @@ class InWork {
       return;
     }
     FrameImage image = Resample.shrink(renderer.soFar().full(), MOST);
-    picture =
-        new Picture(strandId, JpegFile.encode(ViewTransform.show(image, Shown.COLOUR, 0), QUALITY));
+    picture = new Picture(strandId, JpegFile.encode(Look.STANDARD.of(image), QUALITY));
     // The frame waits meanwhile, so that a large one is shown less often.
     long end = System.nanoTime();
     next = end + Math.max(EVERY, REST * (end - start));

@@ -59,4 +59,39 @@ class RenderThreadsTest {
     frame.close();
     assertTrue(rests.await(60, TimeUnit.SECONDS));
   }
+
+  /** What is measured is not to seem slow, so it waits for the batch and for pictures. */
+  @Test
+  void itIsQuietWhileNothingIsRendered() {
+    assertTrue(pool.isQuiet());
+    RenderThreads.Watched picture = pool.viewing();
+    assertFalse(pool.isQuiet());
+    picture.close();
+    RenderThreads.Watched first = pool.watch();
+    assertFalse(pool.isQuiet());
+    first.close();
+    // What is measured does not stand in its own way.
+    try (RenderThreads.Watched mine = pool.measuring()) {
+      assertTrue(pool.isQuiet());
+    }
+    pool.batch().close();
+    assertFalse(pool.isQuiet(), "between one frame of a batch and the next");
+  }
+
+  /** A picture that is finer than was asked for waits for what is measured. */
+  @Test
+  void whatIsNotNeededWaitsForWhatIsMeasured() throws Exception {
+    RenderThreads.Watched trial = pool.measuring();
+    CountDownLatch rests = new CountDownLatch(1);
+    pool.workers()
+        .executor()
+        .execute(
+            () -> {
+              pool.awaitRest(() -> false);
+              rests.countDown();
+            });
+    assertFalse(rests.await(200, TimeUnit.MILLISECONDS));
+    trial.close();
+    assertTrue(rests.await(60, TimeUnit.SECONDS));
+  }
 }

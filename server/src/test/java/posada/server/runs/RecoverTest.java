@@ -17,6 +17,7 @@ import java.util.Optional;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
+import org.springframework.context.ApplicationEventPublisher;
 import posada.server.app.ConflictException;
 import posada.server.app.EventHub;
 import posada.server.board.BatchChecks;
@@ -39,7 +40,8 @@ class RecoverTest {
           mock(StrandPlan.class),
           mock(BatchChecks.class),
           mock(LedgerService.class),
-          mock(EventHub.class));
+          mock(EventHub.class),
+          mock(ApplicationEventPublisher.class));
 
   @BeforeEach
   void planned() {

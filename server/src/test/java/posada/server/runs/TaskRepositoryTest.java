@@ -48,7 +48,7 @@ class TaskRepositoryTest {
   /** Adds a strand of frames 1 to 3 to a run. */
   private long add(Run run, boolean baked) {
     RunStrand s = TestRuns.run(Path.of("f"), RunState.RUNNING, "{}", List.of());
-    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null);
+    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null, null);
     if (baked) {
       tasks.addBake(id);
     }
@@ -130,7 +130,7 @@ class TaskRepositoryTest {
   void copiesWaitForTheirPicture() {
     Run run = runs.add(1, Run.Kind.BATCH, false, List.of());
     RunStrand s = TestRuns.run(Path.of("f"), RunState.RUNNING, "{}", List.of());
-    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null);
+    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null, null);
     tasks.add(id, List.of(frame(1, 1, 0), frame(2, 1, 1), frame(3, 1, 2)));
     assertEquals(List.of(1), next(run));
     assertTrue(take(task(id, 1)));
@@ -167,7 +167,7 @@ class TaskRepositoryTest {
   void copiesOfWhatFailedFailWithIt() {
     Run run = runs.add(1, Run.Kind.BATCH, false, List.of());
     RunStrand s = TestRuns.run(Path.of("f"), RunState.RUNNING, "{}", List.of());
-    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null);
+    long id = runs.add(run, 1, 2, s.settings(), "f", "f", null, null);
     tasks.add(id, List.of(frame(1, 1, 0), frame(2, 1, 1)));
     assertTrue(take(task(id, 1)));
     assertTrue(tasks.move(task(id, 1), FrameState.FAILED, "no room"));

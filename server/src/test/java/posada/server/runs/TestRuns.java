@@ -53,6 +53,7 @@ public final class TestRuns {
         state,
         0,
         s,
+        null,
         folder.toString(),
         Instant.EPOCH,
         null,

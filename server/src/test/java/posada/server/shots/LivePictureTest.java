@@ -20,7 +20,7 @@ import posada.server.scenes.SceneLibrary;
 class LivePictureTest {
   private final SceneLibrary library = mock(SceneLibrary.class);
   private final LivePicture live =
-      new LivePicture(library, mock(RenderThreads.class), new ViewerStreams());
+      new LivePicture(library, mock(RenderThreads.class), new ViewerStreams(), new LastSeen());
 
   /** Hears what a viewer would. */
   private static final class Viewer extends SseEmitter {

@@ -33,6 +33,8 @@ import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.mockito.ArgumentCaptor;
+import org.springframework.beans.factory.ObjectProvider;
+import org.springframework.beans.factory.support.StaticListableBeanFactory;
 import org.springframework.dao.DataAccessResourceFailureException;
 import posada.core.geometry.Quat;
 import posada.core.geometry.Vec3;
@@ -59,6 +61,7 @@ import posada.formats.light.LightFile;
 import posada.server.app.EventHub;
 import posada.server.app.RenderThreads;
 import posada.server.ledger.LedgerService;
+import posada.server.runs.OtherWork;
 import posada.server.runs.RunService;
 import posada.server.runs.RunService.Taken;
 import posada.server.runs.RunState;
@@ -78,8 +81,13 @@ class FrameWorkerTest {
   private final EventHub events = mock(EventHub.class);
   private final RenderThreads pool = mock(RenderThreads.class);
   private final StorageHealth storage = mock(StorageHealth.class);
+
+  /** There is no other work. */
+  private static final ObjectProvider<OtherWork> NO_OTHERS =
+      new StaticListableBeanFactory().getBeanProvider(OtherWork.class);
+
   private final FrameWorker worker =
-      new FrameWorker(runs, ledger, pool, events, storage, new InWork());
+      new FrameWorker(runs, ledger, pool, events, storage, new InWork(), NO_OTHERS);
 
   @BeforeEach
   void allIsWell() {

@@ -110,6 +110,17 @@ public final class SceneState {
    * @param reference what it is compared with; null for the first moment
    */
   public List<String> changes(Map<String, String> reference, List<Moment> moments) {
+    List<String> out = new ArrayList<>();
+    differing(reference, moments)
+        .forEach((name, at) -> out.add(sentence(name, at, reference == null)));
+    return out;
+  }
+
+  /**
+   * Returns the frames in which things are not the same, by what they are and their names: {@code
+   * object car-1}.
+   */
+  public Map<String, List<Integer>> differing(Map<String, String> reference, List<Moment> moments) {
     Map<String, List<Integer>> frames = new LinkedHashMap<>();
     Map<String, String> first = reference;
     for (Moment m : moments) {
@@ -125,9 +136,7 @@ public final class SceneState {
         }
       }
     }
-    List<String> out = new ArrayList<>();
-    frames.forEach((name, at) -> out.add(sentence(name, at, reference == null)));
-    return out;
+    return frames;
   }
 
   private static String sentence(String name, List<Integer> at, boolean inside) {

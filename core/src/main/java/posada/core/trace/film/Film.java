@@ -1,5 +1,6 @@
 package posada.core.trace.film;
 
+import java.util.Arrays;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.atomic.LongAdder;
@@ -81,6 +82,10 @@ public final class Film {
   private final LongAdder cut = new LongAdder();
 
   private int samples;
+
+  /** The first samples of each pixel that are not taken. */
+  private int skipped;
+
   private boolean dropped;
 
   public Film(int width, int height, RenderSettings settings, Names names) {
@@ -292,6 +297,18 @@ public final class Film {
     samples = n;
   }
 
+  /** Leaves the first samples of each pixel out, before any is taken. */
+  public void skip(int n) {
+    skipped = n;
+    samples = n;
+    Arrays.fill(counts, n);
+  }
+
+  /** Returns how many samples of a pixel were taken. */
+  private int taken(int i) {
+    return counts[i] - skipped;
+  }
+
   /** Returns how many samples each pixel has that is not clean enough before. */
   public int samples() {
     return samples;
@@ -300,8 +317,8 @@ public final class Film {
   /** Returns how many samples all pixels have together. */
   public long samplesSpent() {
     long sum = 0;
-    for (int c : counts) {
-      sum += c;
+    for (int i = 0; i < counts.length; i++) {
+      sum += taken(i);
     }
     return sum;
   }
@@ -309,12 +326,12 @@ public final class Film {
   /** Returns a pixel's mean luminance, to which shadows count that are caught there. */
   double luminance(int i) {
     double sum = Luminance.of(r[i], g[i], b[i]) + (caught == null ? 0 : caught[3][i]);
-    return counts[i] == 0 ? 0 : sum / counts[i];
+    return taken(i) == 0 ? 0 : sum / taken(i);
   }
 
   /** Returns the square of the standard error of a pixel's luminance; NaN below two samples. */
   public double variance(int i) {
-    int n = counts[i];
+    int n = taken(i);
     if (n < 2) {
       return Double.NaN;
     }
@@ -330,9 +347,22 @@ public final class Film {
   public double noise() {
     double sum = 0;
     for (int i = 0; i < r.length; i++) {
-      sum += Math.sqrt(variance(i)) / (luminance(i) + DARK);
+      sum += noise(i);
     }
     return sum / r.length;
+  }
+
+  private double noise(int i) {
+    return Math.sqrt(variance(i)) / (luminance(i) + DARK);
+  }
+
+  /** Returns the noise of each pixel, likewise. */
+  public float[] noises() {
+    float[] all = new float[r.length];
+    for (int i = 0; i < all.length; i++) {
+      all[i] = (float) noise(i);
+    }
+    return all;
   }
 
   /**
@@ -358,6 +388,6 @@ public final class Film {
 
   /** Returns the samples of a pixel that its means are over. */
   int counted(int i) {
-    return held == null ? counts[i] : counts[i] - held[i];
+    return held == null ? taken(i) : taken(i) - held[i];
   }
 }

@@ -83,6 +83,11 @@ final class ChosenLight {
     return shadow.reaches(p, above, sample, time);
   }
 
+  /** Returns how many rays were sent so far. */
+  long rays() {
+    return shadow.rays;
+  }
+
   /** Returns true if only chosen lights come this way, and no scattered rays. */
   boolean alone() {
     return shadow.ignored;

@@ -36,6 +36,11 @@ final class DirectLight {
     chosen = new ChosenLight(stage, top, settings.bounces().transparency());
   }
 
+  /** Returns how many rays were sent to lights so far. */
+  long rays() {
+    return chosen.rays();
+  }
+
   /** Adds light from {@code n} chosen directions. */
   void add(Vertex v, int n) {
     for (int j = 0; j < n; j++) {

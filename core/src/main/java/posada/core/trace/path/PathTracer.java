@@ -10,6 +10,7 @@ import posada.core.parallel.Stop;
 import posada.core.settings.Bounces;
 import posada.core.settings.Multipliers;
 import posada.core.settings.Pass;
+import posada.core.settings.RayKind;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.film.Film;
 import posada.core.trace.film.LightParts;
@@ -78,6 +79,9 @@ public final class PathTracer {
   /** The path as it was when it met the first surface. */
   private final Path kept;
 
+  /** Null if nobody asks where the time goes. */
+  private final Effort.Watch watch;
+
   /**
    * @param top the stage's hierarchy, or a copy of it
    */
@@ -89,6 +93,22 @@ public final class PathTracer {
       PixelFilter filter,
       int seed,
       Strategy strategy) {
+    this(stage, top, view, settings, filter, seed, strategy, null);
+  }
+
+  /**
+   * @param effort hears where rays and time go; null for nobody
+   */
+  public PathTracer(
+      Stage stage,
+      InstanceBvh top,
+      View view,
+      RenderSettings settings,
+      PixelFilter filter,
+      int seed,
+      Strategy strategy,
+      Effort effort) {
+    watch = effort == null ? null : effort.watch();
     this.filter = filter;
     this.stage = stage;
     this.view = view;
@@ -127,6 +147,9 @@ public final class PathTracer {
       known.begin();
     }
     long start = film.wants(Pass.TIME) ? System.nanoTime() : 0;
+    if (watch != null) {
+      watch.begin(rays());
+    }
     sampler.pixel(x, y, settings.sampling().most(), seed);
     for (int s = begin; s < to; s++) {
       if (s % BETWEEN_STOPS == 0 && stop.asked()) {
@@ -149,9 +172,22 @@ public final class PathTracer {
       view.aim(px, py, lensU, lensV, time, place, ray);
       trace(film, at);
     }
+    if (watch != null) {
+      watch.end(rays());
+    }
     film.counts[at] = to;
     if (film.wants(Pass.TIME)) {
       film.add(Pass.TIME, 0, at, (System.nanoTime() - start) * 1e-3f);
+    }
+  }
+
+  private long rays() {
+    return segments.rays + direct.rays();
+  }
+
+  private void turn(RayKind next) {
+    if (watch != null) {
+      watch.turn(next, rays());
     }
   }
 
@@ -171,6 +207,7 @@ public final class PathTracer {
     if (caught) {
       // Only how much of the light comes counts.
       if (prepare(first)) {
+        turn(RayKind.LIGHTS);
         direct.add(first, settings.multipliers().lights());
       }
       path.forget();
@@ -178,6 +215,7 @@ public final class PathTracer {
     } else if (scatters && prepare(first)) {
       split();
     }
+    turn(RayKind.CAMERA);
     if (path.held) {
       path.forget();
       film.held(at);
@@ -208,6 +246,7 @@ public final class PathTracer {
     Multipliers m = settings.multipliers();
     Surface s = first.surface;
     s.multiply(m.diffuse(), m.specular(), m.transmission());
+    turn(RayKind.LIGHTS);
     direct.add(first, m.lights());
     path.lightRays = m.lights();
     if (m.most() == 1) {
@@ -245,6 +284,7 @@ public final class PathTracer {
       if (!prepare(next)) {
         return;
       }
+      turn(RayKind.LIGHTS);
       direct.add(next, 1);
       path.lightRays = 1;
       if (!scatter(next)) {
@@ -435,6 +475,7 @@ public final class PathTracer {
     if (!above && p.look.material.encloses()) {
       path.absorption = p.front ? p.look.absorption : null;
     }
+    turn(Effort.kind(s.kind));
     path.count(s.kind, p.values.roughness);
     if (v.full) {
       path.mirroredAfterAll();

@@ -31,6 +31,9 @@ final class Segments {
   /** Lights as seen from where the ray was scattered last. */
   final LightSet.Choice from;
 
+  /** Rays that were sent so far. */
+  long rays;
+
   private final float[] rgb = new float[3];
   private final float[] through = new float[3];
 
@@ -67,6 +70,7 @@ final class Segments {
     SurfacePoint p = v.point;
     while (true) {
       top.intersect(ray);
+      rays++;
       float distance = ray.tMax;
       if (shapes) {
         shapes();

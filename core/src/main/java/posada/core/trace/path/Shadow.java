@@ -20,6 +20,9 @@ final class Shadow {
   /** True if the light that was looked at last came past something that casts no shadow. */
   boolean ignored;
 
+  /** Rays that were sent so far. */
+  long rays;
+
   /** What was let through of the light that was looked at last: red, green, blue. */
   final float[] through = new float[3];
 
@@ -81,6 +84,7 @@ final class Shadow {
     }
     ignored = false;
     if (!stage.seeThrough()) {
+      rays++;
       return !top.occluded(ray);
     }
     return seenThrough();
@@ -92,6 +96,7 @@ final class Shadow {
     for (int n = 0; n <= transparency; n++) {
       float end = ray.tMax;
       top.intersect(ray);
+      rays++;
       if (!ray.hit()) {
         through[0] = kr;
         through[1] = kg;

@@ -20,14 +20,11 @@ public final class LightGroups {
   private final int environmentLight;
   private final int sun;
 
-  /**
-   * @throws IllegalArgumentException if a pattern fits nothing in the scene
-   */
+  /** What the scene does not have counts for nothing. */
   public LightGroups(Scene scene, PassSettings settings) {
     Map<String, List<String>> groups = settings.lightGroups();
     names.addAll(groups.keySet());
     names.add(ChannelNames.REST);
-    groups.forEach((name, patterns) -> patterns.forEach(p -> check(scene, name, p)));
     environmentLight = rest(find(groups, ENVIRONMENT_NAME));
     sun = rest(find(groups, SUN_NAME));
     ofNode = NameMask.inherited(scene.nodes(), groups.values());
@@ -47,21 +44,6 @@ public final class LightGroups {
       g++;
     }
     return -1;
-  }
-
-  private static void check(Scene scene, String group, String pattern) {
-    boolean fits =
-        NameMask.fits(pattern, ENVIRONMENT_NAME)
-            || NameMask.fits(pattern, SUN_NAME)
-            || scene.nodes().stream().anyMatch(n -> NameMask.fits(pattern, n.name()));
-    if (!fits) {
-      throw new IllegalArgumentException(
-          "light group \""
-              + group
-              + "\": no node is called \""
-              + pattern
-              + "\"; environment and sun name those");
-    }
   }
 
   /** Returns the names of all groups, that of the rest last. */

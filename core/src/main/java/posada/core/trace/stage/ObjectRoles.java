@@ -17,7 +17,9 @@ public final class ObjectRoles {
   private final float[][] gains;
 
   /**
-   * @throws IllegalArgumentException if a pattern fits nothing or a group does not exist
+   * What the scene does not have counts for nothing.
+   *
+   * @throws IllegalArgumentException if a group does not exist
    */
   public ObjectRoles(Scene scene, Layer layer, LightGroups groups) {
     int n = scene.nodes().size();
@@ -27,7 +29,6 @@ public final class ObjectRoles {
     receives = new long[n];
     plain = new boolean[n];
     gains = new float[n][];
-    layer.objects().forEach(r -> check(scene, "layer " + layer.name(), r.match()));
     Layer.Rule[] role = first(scene, layer, Layer.Rule::role);
     Layer.Rule[] shadow = first(scene, layer, Layer.Rule::castsShadows);
     Layer.Rule[] mirror = first(scene, layer, Layer.Rule::reflected);
@@ -35,7 +36,6 @@ public final class ObjectRoles {
     int[] own = exceptions(scene, layer);
     int[] gain =
         NameMask.inherited(scene.nodes(), layer.lights().stream().map(Layer.Gain::match).toList());
-    layer.lights().forEach(g -> check(scene, "lights of layer " + layer.name(), g.match()));
     for (int i = 0; i < n; i++) {
       roles[i] = role[i] == null ? layer.otherwise() : role[i].role();
       shadows[i] = shadow[i] == null || shadow[i].castsShadows();
@@ -63,7 +63,6 @@ public final class ObjectRoles {
 
   private static int[] exceptions(Scene scene, Layer layer) {
     List<String> except = layer.material() == null ? List.of() : layer.material().except();
-    check(scene, "material of layer " + layer.name(), except);
     return NameMask.inherited(scene.nodes(), List.of(except));
   }
 
@@ -94,14 +93,6 @@ public final class ObjectRoles {
       mask |= 1L << g;
     }
     return mask;
-  }
-
-  public static void check(Scene scene, String where, List<String> patterns) {
-    for (String p : patterns) {
-      if (scene.nodes().stream().noneMatch(n -> NameMask.fits(p, n.name()))) {
-        throw new IllegalArgumentException(where + ": no node is called \"" + p + "\"");
-      }
-    }
   }
 
   private static float[] floats(List<Float> v) {

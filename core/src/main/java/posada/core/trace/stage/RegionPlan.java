@@ -17,6 +17,9 @@ public final class RegionPlan {
   /** Nearer than this to the camera's plane, edges are cut off. */
   private static final float NEAR = 1e-3f;
 
+  /** Parts of a step that shares of a picture are off by when they are turned into pixels. */
+  private static final double SAME = 1e-6;
+
   private final Layer.Region region;
   private final int width;
   private final int height;
@@ -33,6 +36,19 @@ public final class RegionPlan {
     this.width = width;
     this.height = height;
     margin = settings.filter().radius() + region.pad();
+  }
+
+  /** Returns likewise where a region is that was drawn on the picture, at a moment. */
+  public int[] drawn(double seconds) {
+    Layer.Key k = region.drawnAt(seconds);
+    int left = (int) Math.floor(k.x() * width / region.snap() + SAME) * region.snap();
+    int top = (int) Math.floor(k.y() * height / region.snap() + SAME) * region.snap();
+    return new int[] {
+      Math.min(left, width - 1),
+      Math.min(top, height - 1),
+      Math.max(left + 1, snapped((k.x() + k.width()) * width, width)),
+      Math.max(top + 1, snapped((k.y() + k.height()) * height, height))
+    };
   }
 
   /**
@@ -66,7 +82,7 @@ public final class RegionPlan {
   }
 
   private int snapped(double v, int most) {
-    double up = Math.ceil(Math.max(0, Math.min(v, most)) / region.snap()) * region.snap();
+    double up = Math.ceil(Math.max(0, Math.min(v, most)) / region.snap() - SAME) * region.snap();
     return (int) Math.min(most, up);
   }
 

@@ -17,6 +17,7 @@ import posada.core.image.FrameImage;
 import posada.core.image.NameHash;
 import posada.core.parallel.Stop;
 import posada.core.parallel.Workers;
+import posada.core.plan.UnfitNames;
 import posada.core.scene.Light;
 import posada.core.scene.Material;
 import posada.core.scene.Mesh;
@@ -209,8 +210,10 @@ class DataPassesTest {
     assertEquals(2, key / rest, 0.02);
     PassSettings wrong =
         new PassSettings(Set.of(Pass.BEAUTY), Map.of("key", List.of("kez-*")), 1, 1);
-    Exception e = assertThrows(IllegalArgumentException.class, () -> render(s, settings(wrong)));
-    assertTrue(e.getMessage().contains("kez-*"), e.getMessage());
+    Exception e =
+        assertThrows(
+            IllegalArgumentException.class, () -> UnfitNames.refuse(s.scene(), settings(wrong)));
+    assertEquals("Group key: no object is called \"kez-*\".", e.getMessage());
   }
 
   @ParameterizedTest

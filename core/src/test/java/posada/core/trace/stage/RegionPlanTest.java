@@ -1,6 +1,8 @@
 package posada.core.trace.stage;
 
+import static org.junit.jupiter.api.Assertions.assertArrayEquals;
 import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.util.ArrayList;
@@ -83,5 +85,49 @@ class RegionPlanTest {
           c.x() + c.width() >= b[2] && c.y() + c.height() >= b[3],
           c + " ends before " + b[2] + " " + b[3]);
     }
+  }
+
+  private static Layer.Region drawn(int snap, Layer.Key... keys) {
+    return new Layer.Region(null, List.of(), List.of(keys), 0, snap, false);
+  }
+
+  /** The same share of the picture at any size; in straight lines from key to key. */
+  @Test
+  void aDrawnRegionMovesFromKeyToKey() {
+    Layer.Region r =
+        drawn(1, new Layer.Key(1, 0, 0, 0.25, 0.5), new Layer.Key(3, 0.5, 0.25, 0.5, 0.5));
+    for (int side : new int[] {100, 200}) {
+      RegionPlan p = new RegionPlan(r, side, side, RenderSettings.DEFAULT);
+      double k = side / 100.0;
+      assertArrayEquals(box(k, 0, 0, 25, 50), p.drawn(0), "before the first key");
+      assertArrayEquals(box(k, 25, 12.5, 62.5, 62.5), p.drawn(2), "half-way");
+      assertArrayEquals(box(k, 50, 25, 100, 75), p.drawn(9), "behind the last");
+    }
+    int[] snapped =
+        new RegionPlan(drawn(16, r.drawn().get(1)), 100, 100, RenderSettings.DEFAULT).drawn(3);
+    assertArrayEquals(
+        new int[] {48, 16, 100, 80}, snapped, "outwards, and no further than the picture");
+  }
+
+  private static int[] box(double k, double x0, double y0, double x1, double y1) {
+    return new int[] {
+      (int) Math.floor(k * x0),
+      (int) Math.floor(k * y0),
+      (int) Math.ceil(k * x1),
+      (int) Math.ceil(k * y1)
+    };
+  }
+
+  @Test
+  void aRegionOutsideThePictureIsRefused() {
+    String why =
+        assertThrows(IllegalArgumentException.class, () -> new Layer.Key(0, 0.6, 0, 0.5, 1))
+            .getMessage();
+    assertEquals(
+        "the region reaches outside the picture: x + width must be at most 1 (got 1.1)", why);
+    assertThrows(IllegalArgumentException.class, () -> new Layer.Key(0, 0, 0, 0, 1));
+    assertThrows(
+        IllegalArgumentException.class,
+        () -> drawn(1, new Layer.Key(1, 0, 0, 1, 1), new Layer.Key(1, 0, 0, 1, 1)));
   }
 }

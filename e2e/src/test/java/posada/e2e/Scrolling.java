@@ -1,0 +1,53 @@
+package posada.e2e;
+
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import com.microsoft.playwright.Page;
+import java.util.List;
+
+/** How fluently something scrolls, against the same page at rest. */
+final class Scrolling {
+  /**
+   * Scrolls for two seconds, 40 pixels a picture; answers the milliseconds between pictures, the
+   * shortest first.
+   */
+  private static final String SCROLL =
+      """
+      async ([selector, across]) => {
+        const box = document.querySelector(selector);
+        const times = [];
+        const end = performance.now() + 2000;
+        await new Promise((done) => {
+          let step = 40;
+          const next = (now) => {
+            times.push(now);
+            const at = across ? box.scrollLeft : box.scrollTop;
+            const most = across ? box.scrollWidth - box.clientWidth : box.scrollHeight - box.clientHeight;
+            step = at >= most ? -40 : at <= 0 ? 40 : step;
+            box[across ? 'scrollLeft' : 'scrollTop'] = at + step;
+            now < end ? requestAnimationFrame(next) : done();
+          };
+          requestAnimationFrame(next);
+        });
+        box.scrollTo(0, 0);
+        return times.slice(1).map((t, i) => t - times[i]).sort((a, b) => a - b);
+      }
+      """;
+
+  private Scrolling() {}
+
+  /** Fails if pictures come much more slowly while something scrolls. */
+  static void staysFluent(Page page, String selector, boolean across) {
+    double scrolled = median(page, selector, across);
+    double still = median(page, "body", across);
+    System.out.printf(
+        "scrolling %s %s: %.1f ms a picture, %.1f ms at rest%n",
+        selector, across ? "across" : "down", scrolled, still);
+    assertTrue(scrolled < 2.5 * still, scrolled + " ms against " + still + " ms");
+  }
+
+  private static double median(Page page, String selector, boolean across) {
+    List<?> all = (List<?>) page.evaluate(SCROLL, List.of(selector, across));
+    return ((Number) all.get(all.size() / 2)).doubleValue();
+  }
+}
