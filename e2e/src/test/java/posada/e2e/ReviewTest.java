@@ -334,7 +334,8 @@ class ReviewTest {
   private static int passed(List<List<Number>> shown) {
     int passed = 0;
     for (int i = 1; i < shown.size(); i++) {
-      passed += Math.floorMod(shown.get(i).get(0).intValue() - shown.get(i - 1).get(0).intValue(), 96);
+      passed +=
+          Math.floorMod(shown.get(i).get(0).intValue() - shown.get(i - 1).get(0).intValue(), 96);
     }
     return passed;
   }
