@@ -57,6 +57,14 @@ export type NewRemark = components['schemas']['NewRemark'];
 export type Approval = components['schemas']['Approval'];
 export type NewAgain = components['schemas']['NewAgain'];
 export type Stack = components['schemas']['Stack'];
+export type SceneRig = components['schemas']['SceneRig'];
+export type Rig = components['schemas']['RigDocument'];
+export type RigCamera = components['schemas']['RigCamera'];
+export type RigLight = components['schemas']['RigLight'];
+export type RigKey = components['schemas']['RigKey'];
+export type Ease = RigKey['ease'];
+export type StopsMove = components['schemas']['StopsMove'];
+export type PathSpeed = components['schemas']['CameraSpeed'];
 export type Input = components['schemas']['Input'];
 export type Mask = components['schemas']['Mask'];
 export type Corrections = components['schemas']['Corrections'];
@@ -206,11 +214,31 @@ export function upload(
   });
 }
 
-export const cameraPicture = (revision: Revision, camera: string, frame: number, width: number) =>
+export const cameraPicture = (
+  revision: Revision,
+  camera: string,
+  frame: number,
+  width: number,
+  /** Counts changes of the scene's rig. */
+  rig = 0,
+) =>
   urlOf('/api/revisions/{id}/picture', {
     path: { id: revision.id },
-    query: { camera, frame, width },
+    query: { camera, frame, width, rig },
   });
+
+/** Bytes of the view of a scene; see space/blocks. */
+export async function spaceBytes(
+  revision: number,
+  part: '' | '/shapes' | '/poses',
+  query: Record<string, string | number>,
+  signal: AbortSignal,
+): Promise<ArrayBuffer> {
+  const asked = new URLSearchParams(Object.entries(query).map(([k, v]) => [k, String(v)]));
+  const at = urlOf('/api/revisions/{id}/space', { path: { id: revision } });
+  const got = await checked(await fetch(`${at}${part}?${asked}`, { signal }));
+  return got.arrayBuffer();
+}
 
 export const previewFilm = (job: PreviewJob) =>
   urlOf('/api/shots/{id}/preview/{number}.mp4', {

@@ -1,5 +1,15 @@
 import { useMemo } from 'react';
-import type { Definition, Delivery, LayerDocument, Recipe, Settings, Shot, Strand } from './client';
+import type {
+  Definition,
+  Delivery,
+  LayerDocument,
+  Recipe,
+  Rig,
+  Settings,
+  Shot,
+  Strand,
+} from './client';
+import { useRigs } from './rigs';
 import {
   useChangeDelivery,
   useChangeLayer,
@@ -8,6 +18,7 @@ import {
   useDeliveries,
   useLayers,
   useRecipes,
+  useRevisions,
   useStrands,
 } from './queries';
 
@@ -33,6 +44,8 @@ type All = {
   strands: Strand[];
   recipes: Definition<Recipe>[];
   deliveries: Definition<Delivery>[];
+  /** What is added to the scenes of revisions, by their numbers. */
+  rigs: Map<number, Rig>;
 };
 
 function choose<D>(
@@ -86,6 +99,7 @@ export function strandView(shot: Shot, layer: Layer, all: All): StrandView | und
       layer: d.layer,
       environment: d.environment,
       delivery: delivery[0].document,
+      rig: all.rigs.get(shot.revisionId) ?? null,
     },
   };
 }
@@ -96,9 +110,21 @@ export function useStrandParts(): (All & { layers: Layer[] }) | undefined {
   const recipes = useRecipes().data;
   const deliveries = useDeliveries().data;
   const layers = useLayers().data;
+  const revisions = useRevisions().data;
+  const all = useRigs();
+  const rigs = useMemo(() => {
+    const of = new Map(all?.map((r) => [r.document.scene, r.document.rig]));
+    const found = revisions?.map((r) => [r.id, of.get(r.scene)] as const);
+    return all && found && new Map(found.filter((f): f is [number, Rig] => !!f[1]));
+  }, [all, revisions]);
   return useMemo(
-    () => strands && recipes && deliveries && layers && { strands, recipes, deliveries, layers },
-    [strands, recipes, deliveries, layers],
+    () =>
+      strands &&
+      recipes &&
+      deliveries &&
+      layers &&
+      rigs && { strands, recipes, deliveries, layers, rigs },
+    [strands, recipes, deliveries, layers, rigs],
   );
 }
 

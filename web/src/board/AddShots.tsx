@@ -1,4 +1,5 @@
 import { useAddAllShots, useRevisions, useShots } from '../api/queries';
+import { useCameras } from '../api/rigs';
 import { useCurrentRevision } from '../shell/current';
 import { useNotices } from '../shell/Notices';
 import { useUndo } from '../shell/undo';
@@ -9,6 +10,7 @@ export function AddShots() {
   const shots = useShots().data ?? [];
   const revisions = useRevisions().data ?? [];
   const add = useAddAllShots();
+  const cameras = useCameras(revision);
   const { tell } = useNotices();
   const undo = useUndo();
   if (!revision) {
@@ -16,7 +18,7 @@ export function AddShots() {
   }
   const scene = (id: number) => revisions.find((r) => r.id === id)?.scene;
   const taken = shots.filter((s) => scene(s.revisionId) === revision.scene).map((s) => s.camera);
-  const left = revision.report.cameras.filter((c) => !taken.includes(c.name));
+  const left = cameras.filter((c) => !taken.includes(c.name));
   if (left.length === 0) {
     return null;
   }

@@ -17,6 +17,7 @@ import {
 } from '../api/client';
 import { useOrderLayers } from '../api/layers';
 import { useEstimates, useFrames, useLedger, useOrderShots, useRevisions } from '../api/queries';
+import { useRigOf } from '../api/rigs';
 import type { Layer, StrandView } from '../api/strands';
 import { SlowPicture } from '../picture/SlowPicture';
 import { useGo } from '../shell/address';
@@ -464,6 +465,7 @@ const ShotRow = memo(function ShotRow({
 } & Rest) {
   const shot = strands[0]!.shot;
   const revision = useRevisions().data?.find((r) => r.id === shot.revisionId);
+  const rig = useRigOf(revision)?.version;
   const first = Number(/\d+/.exec(shot.frames)?.[0] ?? 1);
   const asked = useFrames(shot.frames).data?.count ?? 0;
   const on = strands.filter((v) => v.strand.on);
@@ -479,7 +481,7 @@ const ShotRow = memo(function ShotRow({
           <Several name={`shot ${shot.name}`} some={strands} toggle={toggle} />
           <span className="block h-[45px] w-20 shrink-0 overflow-hidden rounded-[2px] bg-bg">
             {revision && (
-              <SlowPicture url={cameraPicture(revision, shot.camera, first, 208)} alt="" />
+              <SlowPicture url={cameraPicture(revision, shot.camera, first, 208, rig)} alt="" />
             )}
           </span>
           <span className="min-w-0">

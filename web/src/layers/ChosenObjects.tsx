@@ -7,7 +7,7 @@ import { count } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Row } from '../shell/Row';
 import { Several } from '../shell/Several';
-import type { Item } from './tree';
+import type { Item } from '../shell/tree';
 
 /** Of light that belongs to no group. */
 const REST = 'rest';

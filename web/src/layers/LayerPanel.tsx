@@ -14,7 +14,7 @@ import { PassRows } from './PassRows';
 import { factors, factorsText } from './factors';
 import { LightRows } from './LightRows';
 import { RegionRows } from './RegionRows';
-import type { Item } from './tree';
+import type { Item } from '../shell/tree';
 import { UnfitNote } from './UnfitNote';
 
 type Plain = NonNullable<LayerDocument['layer']['material']>;

@@ -10,7 +10,7 @@ import { usePlayhead } from '../shell/playhead';
 import { useSay } from '../shell/useSay';
 import { useSettled } from '../shell/useSettled';
 import { draw, drawnRegion, type Region } from './region';
-import type { Item } from './tree';
+import type { Item } from '../shell/tree';
 
 type View = Exclude<Shown, 'BEAUTY'>;
 

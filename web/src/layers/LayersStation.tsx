@@ -7,7 +7,7 @@ import { useCurrentShot } from '../shell/current';
 import { LayerPanel } from './LayerPanel';
 import { LayerPicture } from './LayerPicture';
 import { ObjectTable } from './ObjectTable';
-import { itemsOf } from './tree';
+import { itemsOf } from '../shell/tree';
 
 /** What is rendered apart, and how. */
 export default function LayersStation() {

@@ -5,7 +5,7 @@ import { Field } from '../shell/Field';
 import { Row } from '../shell/Row';
 import { factors, factorsText } from './factors';
 import { UnfitNote } from './UnfitNote';
-import type { Item } from './tree';
+import type { Item } from '../shell/tree';
 
 type Gain = LayerDocument['layer']['lights'][number];
 

@@ -9,7 +9,7 @@ import { useCurrentShot } from '../shell/current';
 import { count } from '../shell/format';
 import { Brushes, ByPattern, Unfit } from './Brushes';
 import { isOwn, RoleMark, ROLES, said, type Brush } from './roles';
-import { kindText, listed, openAtFirst, patternOf, type Item, type Which } from './tree';
+import { kindText, listed, openAtFirst, patternOf, type Item, type Which } from '../shell/tree';
 import { usePainting, type Painted } from './usePainting';
 
 /** Height of a row, and widths of the columns, pixels. */

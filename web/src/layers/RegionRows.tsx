@@ -6,7 +6,7 @@ import { Field } from '../shell/Field';
 import { playhead, usePlayhead } from '../shell/playhead';
 import { Row } from '../shell/Row';
 import { drawnAt, drawnRegion, hasKey, withKey, withoutKey, type Region } from './region';
-import type { Item } from './tree';
+import type { Item } from '../shell/tree';
 
 /** In the middle, half the picture across and down. */
 const MIDDLE = { x: 0.25, y: 0.25, width: 0.5, height: 0.5 };

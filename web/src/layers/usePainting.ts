@@ -3,7 +3,7 @@ import { useSayOfObjects } from '../api/layers';
 import type { Layer } from '../api/strands';
 import { useTell } from '../shell/Notices';
 import { ROLES, type Brush, type Letter } from './roles';
-import type { Item } from './tree';
+import type { Item } from '../shell/tree';
 
 /** What is being painted: roles that the server has not taken yet, by layer and node. */
 export type Painted = Map<number, Map<number, Letter>>;

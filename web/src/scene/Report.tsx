@@ -1,3 +1,4 @@
+import type { ReactNode } from 'react';
 import type { Revision } from '../api/client';
 import { useAddShot, useChangeProduction, useProduction, useShots } from '../api/queries';
 import { useGo } from '../shell/address';
@@ -22,11 +23,13 @@ const RATES = [23.976, 24, 25, 29.97, 30, 48, 50, 60];
 export function Report({
   revision,
   revisions,
+  tabs,
   onChoose,
   onPick,
 }: {
   revision: Revision;
   revisions: Revision[];
+  tabs: ReactNode;
   onChoose: (id: number) => void;
   onPick: () => void;
 }) {
@@ -34,6 +37,7 @@ export function Report({
   const rate = useProduction().data?.frameRate ?? 24;
   return (
     <Panel label="Report" actions={<Actions revision={revision} onPick={onPick} />}>
+      {tabs}
       <Choice
         label="Revision"
         value={revision.id}

@@ -1,59 +1,353 @@
-import { useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { Matrix4, type Vector3 } from 'three';
 import { cameraPicture, type Revision } from '../api/client';
-import { useRevisions } from '../api/queries';
+import { useObjects } from '../api/layers';
+import { useProduction, useRevisions } from '../api/queries';
+import {
+  NO_RIG,
+  objectAt,
+  useCameras,
+  useChangeRig,
+  useRigOf,
+  useSpeed,
+  withCamera,
+} from '../api/rigs';
 import { SlowPicture } from '../picture/SlowPicture';
-import { useGo } from '../shell/address';
+import { useGo, usePlace } from '../shell/address';
+import { Button } from '../shell/Button';
 import { revisionName, useCurrentRevision } from '../shell/current';
-import { usePlayhead } from '../shell/playhead';
+import { useKeys } from '../shell/keys';
+import { useTell } from '../shell/Notices';
+import { playhead, usePlayhead } from '../shell/playhead';
+import { ribbon } from '../shell/ribbon';
+import { useSettled } from '../shell/useSettled';
+import { frameOf, keyAt, movedKeys } from '../space/pose';
+import type { CameraPath, SpaceHandle } from '../space/SpaceView';
+import { useSpace } from '../space/useSpace';
+import { setKeyHere } from './CameraDetails';
 import { DropZone } from './DropZone';
 import { Report } from './Report';
+import { RigPanel } from './RigPanel';
+import { Tree } from './Tree';
 import { useImportScene } from './useImportScene';
+import { Views, type Seen } from './Views';
+import { parentAt, shifted, WorkContext, type Work } from './work';
 
 export default function SceneStation() {
   const revisions = useRevisions();
   const revision = useCurrentRevision();
   const go = useGo();
-  const choose = (r: Revision) => go({ revision: revisionName(r) });
+  const choose = (r: Revision) => go({ revision: revisionName(r), object: undefined });
   const take = useImportScene(choose);
   const nothing = revisions.isSuccess && revisions.data.length === 0;
   return (
     <DropZone take={take} empty={nothing}>
       {revision && (
-        <div className="grid h-full min-h-0 grid-cols-[minmax(0,1fr)_320px]">
-          <Cameras revision={revision} />
-          <Report
-            revision={revision}
-            revisions={revisions.data ?? []}
-            onChoose={(id) => choose(revisions.data!.find((r) => r.id === id)!)}
-            onPick={take.pick}
-          />
-        </div>
+        <Room
+          key={revision.id}
+          revision={revision}
+          revisions={revisions.data ?? []}
+          onRevision={choose}
+          onPick={take.pick}
+        />
       )}
     </DropZone>
   );
 }
 
-/** What each camera sees at the playhead. */
-function Cameras({ revision }: { revision: Revision }) {
+/** A scene, to look around in and to add to. */
+function Room({
+  revision,
+  revisions,
+  onRevision,
+  onPick,
+}: {
+  revision: Revision;
+  revisions: Revision[];
+  onRevision: (r: Revision) => void;
+  onPick: () => void;
+}) {
+  const place = usePlace();
+  const go = useGo();
+  const tell = useTell();
   const frame = usePlayhead();
-  const at = Math.max(revision.first, Math.min(revision.last, frame));
-  const settled = useSettled(at, 250);
-  const cameras = revision.report.cameras;
+  const rate = useProduction().data?.frameRate ?? 24;
+  const definition = useRigOf(revision);
+  const rig = definition?.document.rig ?? NO_RIG;
+  const version = definition?.version ?? 0;
+  const send = useChangeRig(revision);
+  const { space, moving, full, poses, error } = useSpace(revision, frame);
+  const objects = useObjects(revision.id);
+  const [seen, setSeen] = useState<Seen[]>([{ look: 'free' }]);
+  const [left, setLeft] = useState(false);
+  const [playing, setPlaying] = useState(false);
+  const [chosenKeys, setChosenKeys] = useState<number[]>([]);
+  const [picked, setPicked] = useState<string>();
+  const view = useRef<SpaceHandle>(null);
+  const chosen = place?.object;
+  const change: Work['change'] = useCallback(
+    async (to) => {
+      try {
+        await send(to);
+        return true;
+      } catch (e) {
+        tell((e as Error).message, { bad: true });
+        return false;
+      }
+    },
+    [send, tell],
+  );
+  const names = useMemo(() => new Map(objects?.map((o) => [o.node, o.name])), [objects]);
+  const nodes = useMemo(() => new Map(objects?.map((o) => [o.name, o.node])), [objects]);
+  const choose = (name: string | undefined) => {
+    const own = rig.cameras.some((c) => c.name === name) || rig.lights.some((l) => l.name === name);
+    if (name && !own) {
+      setPicked(name);
+    }
+    setChosenKeys([]);
+    go({ object: name, ...(name ? { view: 'rig' as const } : {}) }, { replace: true });
+  };
+  const work: Work = {
+    revision,
+    rig,
+    version,
+    rate,
+    space,
+    poses,
+    change,
+    view: () => view.current,
+    chosen,
+    picked,
+    choose,
+    lookThrough: (camera) => {
+      setLeft(false);
+      setSeen((all) => [camera ? { look: 'through', camera } : { look: 'free' }, ...all.slice(1)]);
+    },
+    object: async (name, at) => {
+      const o = await objectAt(revision.id, name, at);
+      const m = o.world as [
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+        number,
+      ];
+      return { place: new Matrix4().set(...m, 0, 0, 0, 1), middle: o.middle };
+    },
+    node: (name) => (name === undefined ? undefined : nodes.get(name)),
+    nameOf: (node) => (node === undefined ? undefined : names.get(node)),
+  };
+
+  // The camera whose way is shown and whose keys stand on the ribbon.
+  const camera =
+    rig.cameras.find((c) => c.name === chosen) ??
+    rig.cameras.find((c) => c.name === seen[0]!.camera);
+  const keyFrames = useMemo(
+    () => camera?.keys.map((k) => frameOf(k.time, rate)) ?? [],
+    [camera, rate],
+  );
+  const last = Math.max(revision.last, revision.first + 1, ...keyFrames);
+  const speed = useSpeed(revision.id, version, camera?.name, revision.first, last);
+  const path = useMemo<CameraPath | undefined>(
+    () =>
+      camera && {
+        camera: camera.name,
+        keys: keyFrames,
+        first: revision.first,
+        last,
+        jerks: (speed?.jerks ?? []).map((i) => i + revision.first),
+      },
+    [camera, keyFrames, revision, last, speed],
+  );
+  const times = (frames: number[]) => frames.map((f) => f / rate);
+  useEffect(() => {
+    if (!camera) {
+      ribbon.put({ keys: null });
+      return;
+    }
+    const put = (keys: typeof camera.keys) =>
+      change((all) => withCamera(all, camera.name, { ...camera, keys }));
+    ribbon.put({
+      keys: {
+        name: camera.name,
+        frames: keyFrames,
+        chosen: chosenKeys,
+        onChoose: setChosenKeys,
+        onMove: (by, copy) => {
+          void put(movedKeys(camera.keys, times(chosenKeys), by / rate, copy));
+          setChosenKeys(chosenKeys.map((f) => Math.max(0, f + by)));
+        },
+        onRemove: () => {
+          const kept = camera.keys.filter((k) => !chosenKeys.includes(frameOf(k.time, rate)));
+          if (kept.length === 0) {
+            tell(`${camera.name} needs one key at least; remove the camera instead.`, {
+              bad: true,
+            });
+            return;
+          }
+          void put(kept);
+          setChosenKeys([]);
+        },
+      },
+    });
+    return () => ribbon.put({ keys: null });
+    // What is done to keys is always what this turn knows.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [camera, keyFrames, chosenKeys, rate, change]);
+
+  usePlaying(playing, revision.first, last, rate);
+  useKeys((e) => {
+    if (e.key !== 'k' || !camera) {
+      return false;
+    }
+    void setKeyHere(work, camera, frame).then(() => setLeft(false));
+    return true;
+  });
+  const onDragKey = (at: number, by: Vector3) => {
+    const key = camera && keyAt(camera.keys, at / rate);
+    if (camera && key) {
+      const moved = shifted(key, by, parentAt(work, camera.name, at));
+      void change((all) =>
+        withCamera(all, camera.name, {
+          ...camera,
+          keys: camera.keys.map((k) => (k === key ? moved : k)),
+        }),
+      );
+    }
+  };
+  const tab = (name: string, on: boolean, to: () => void) => (
+    <button
+      role="tab"
+      aria-selected={on}
+      className={`min-h-6 ${on ? 'font-semibold' : 'text-t2 hover:text-t1'}`}
+      onClick={to}
+    >
+      {name}
+    </button>
+  );
+  const cameras = place?.view === 'cameras';
+  const report = place?.view !== 'rig';
+  const looks = (
+    <div role="tablist" aria-label="What is shown" className="flex gap-5">
+      {tab('3D view', !cameras, () => go({ view: undefined }))}
+      {tab('Cameras', cameras, () => go({ view: 'cameras' }))}
+    </div>
+  );
+  const panels = (
+    <div role="tablist" aria-label="Beside it" className="mb-2 flex gap-5">
+      {tab('Report', report, () => go({ view: undefined }))}
+      {tab('Rig', !report, () => go({ view: 'rig' }))}
+    </div>
+  );
+  const through = rig.cameras.find((c) => c.name === seen[0]!.camera);
+  return (
+    <WorkContext value={work}>
+      <div className="grid h-full min-h-0 grid-cols-[248px_minmax(0,1fr)_320px]">
+        <Tree revision={revision.id} chosen={chosen} onChoose={choose} />
+        {cameras ? (
+          <Cameras revision={revision} tabs={looks} />
+        ) : error ? (
+          <section aria-label="View" className="grid place-items-center bg-well p-8 text-center">
+            <p>The scene cannot be shown: {error.message}</p>
+          </section>
+        ) : (
+          <Views
+            tabs={looks}
+            shapes={{ moving, full }}
+            seen={seen}
+            onSeen={setSeen}
+            path={path}
+            onDragKey={onDragKey}
+            onHandle={(h) => (view.current = h)}
+            left={left}
+            onLeft={setLeft}
+            playing={playing}
+            onPlay={() => setPlaying(!playing)}
+            banner={
+              <>
+                <span role="status">
+                  {through
+                    ? `The view has left ${through.name} at frame ${frame}.`
+                    : `The view has left ${seen[0]!.camera}, which is the file’s and stays where it is.`}
+                </span>
+                <span className="flex gap-2">
+                  {through && (
+                    <Button
+                      main
+                      onClick={() =>
+                        void setKeyHere(work, through, frame).then(() => setLeft(false))
+                      }
+                    >
+                      Set key here
+                    </Button>
+                  )}
+                  <Button onClick={() => work.lookThrough(seen[0]!.camera)}>Back</Button>
+                </span>
+              </>
+            }
+          />
+        )}
+        {report ? (
+          <Report
+            revision={revision}
+            revisions={revisions}
+            tabs={panels}
+            onChoose={(id) => onRevision(revisions.find((r) => r.id === id)!)}
+            onPick={onPick}
+          />
+        ) : (
+          <RigPanel tabs={panels} />
+        )}
+      </div>
+    </WorkContext>
+  );
+}
+
+/** Moves the playhead on in real time, around and around. */
+function usePlaying(playing: boolean, first: number, last: number, rate: number) {
+  useEffect(() => {
+    if (!playing) {
+      return;
+    }
+    const from = playhead.now() >= last ? first : playhead.now();
+    const start = performance.now();
+    let next = 0;
+    const step = (now: number) => {
+      const passed = Math.floor(((now - start) / 1000) * rate);
+      playhead.to(first + ((Math.max(first, from) - first + passed) % (last - first + 1)));
+      next = requestAnimationFrame(step);
+    };
+    next = requestAnimationFrame(step);
+    return () => cancelAnimationFrame(next);
+  }, [playing, first, last, rate]);
+}
+
+/** What each camera sees at the playhead. */
+function Cameras({ revision, tabs }: { revision: Revision; tabs: React.ReactNode }) {
+  const frame = usePlayhead();
+  const settled = useSettled(frame);
+  const cameras = useCameras(revision);
+  const rig = useRigOf(revision)?.version;
   const columns = cameras.length === 1 ? 'grid-cols-1' : 'grid-cols-2';
   return (
-    <section aria-label="Cameras" tabIndex={0} className="overflow-auto bg-well px-5 py-3.5">
-      <div className="mb-3 flex justify-between">
-        <h2 className="font-[640]">
-          {cameras.length === 1 ? 'The camera' : `${cameras.length} cameras`} of {revision.scene}
-        </h2>
+    <section aria-label="Cameras" tabIndex={0} className="overflow-auto bg-well px-4.5">
+      <div className="flex h-10 items-center justify-between">
+        {tabs}
         <span className="fig text-t2">frame {settled}</span>
       </div>
-      <div className={`grid ${columns} gap-x-5 gap-y-4`}>
+      <div className={`grid ${columns} gap-x-5 gap-y-4 pt-1`}>
         {cameras.map((c) => (
           <figure key={c.name}>
             <div className="aspect-video bg-bg">
               <SlowPicture
-                url={cameraPicture(revision, c.name, settled, 448)}
+                url={cameraPicture(revision, c.name, settled, 448, rig)}
                 alt={`View of camera ${c.name}`}
               />
             </div>
@@ -65,6 +359,7 @@ function Cameras({ revision }: { revision: Revision }) {
                   : `orthographic, ${c.heightMetres.toPrecision(3)} m of view`}
                 {c.moves ? ' · animated' : ' · static'}
                 {c.added ? ' · added' : ''}
+                {c.rig ? ' · rig' : ''}
               </span>
             </figcaption>
           </figure>
@@ -72,14 +367,4 @@ function Cameras({ revision }: { revision: Revision }) {
       </div>
     </section>
   );
-}
-
-/** Returns the value once it has stopped changing for a while. */
-function useSettled<T>(value: T, ms: number): T {
-  const [settled, setSettled] = useState(value);
-  useEffect(() => {
-    const t = setTimeout(() => setSettled(value), ms);
-    return () => clearTimeout(t);
-  }, [value, ms]);
-  return settled;
 }

@@ -18,7 +18,20 @@ export const LINE = [
 export type Station = (typeof LINE)[number];
 
 /** What stations can show in place of what they begin with. */
-const VIEWS = ['proofs', 'whatif', 'variants', 'effort', 'baked', 'snapshots', 'recipes'] as const;
+const VIEWS = [
+  'proofs',
+  'whatif',
+  'variants',
+  'effort',
+  'baked',
+  'snapshots',
+  'recipes',
+  'cameras',
+  'rig',
+] as const;
+
+/** Stations that can show something else. */
+const VIEWED: Station[] = ['scene', 'board', 'quality'];
 
 /** Stations whose addresses go on with the layer; those of others with a version. */
 const IN_PATH: Station[] = ['layers', 'quality', 'board'];
@@ -45,6 +58,8 @@ export type Place = {
   stack?: string;
   /** A revision of a scene that is looked at in Scene, such as `larkspur-pass.r2`. */
   revision?: string;
+  /** The name of the object that is chosen in Scene. */
+  object?: string;
 };
 
 /** Reads an address; undefined where it is none of a production. */
@@ -76,6 +91,7 @@ export function placeOf(pathname: string, search: string): Place | undefined {
     against: query.get('against') ?? undefined,
     stack: query.get('stack') ?? undefined,
     revision: query.get('revision') ?? undefined,
+    object: query.get('object') ?? undefined,
   };
 }
 
@@ -91,7 +107,8 @@ export function addressOf(p: Place, frame: number): string {
   const query = new URLSearchParams({
     ...(p.revision && p.station === 'scene' ? { revision: p.revision } : {}),
     ...(p.layer && !inPath ? { layer: p.layer } : {}),
-    ...(p.view && (p.station === 'board' || p.station === 'quality') ? { view: p.view } : {}),
+    ...(p.object && p.station === 'scene' ? { object: p.object } : {}),
+    ...(p.view && VIEWED.includes(p.station) ? { view: p.view } : {}),
     ...(p.footage && p.station === 'review' ? { look: p.footage } : {}),
     ...(p.against && p.station === 'review' ? { against: p.against } : {}),
     ...(p.stack && p.station === 'assembly' ? { stack: p.stack } : {}),

@@ -11,9 +11,23 @@ export type Ribbon = {
   cached: [number, number][];
   /** Frames that somebody should look at. */
   marks: number[];
+  /** Keys that can be moved about; null if there are none. */
+  keys: RibbonKeys | null;
 };
 
-const NOTHING: Ribbon = { spans: null, cached: [], marks: [] };
+/** Keys on the ribbon, by their frames, and what is done to them. */
+export type RibbonKeys = {
+  /** Whose they are. */
+  name: string;
+  frames: number[];
+  chosen: number[];
+  onChoose: (frames: number[]) => void;
+  /** Moves or copies the chosen keys by so many frames. */
+  onMove: (by: number, copy: boolean) => void;
+  onRemove: () => void;
+};
+
+const NOTHING: Ribbon = { spans: null, cached: [], marks: [], keys: null };
 
 let shown = NOTHING;
 const heard = new Set<() => void>();

@@ -1,5 +1,6 @@
 import { Menu, MenuButton, MenuItem, MenuItems } from '@headlessui/react';
 import { useAddShot } from '../api/queries';
+import { useCameras } from '../api/rigs';
 import { useCurrentRevision } from '../shell/current';
 import { useTell } from '../shell/Notices';
 import { useGo } from '../shell/address';
@@ -8,6 +9,7 @@ import { useGo } from '../shell/address';
 export function AddShot({ label }: { label: string }) {
   const revision = useCurrentRevision();
   const add = useAddShot();
+  const cameras = useCameras(revision);
   const tell = useTell();
   const go = useGo();
   if (!revision) {
@@ -30,7 +32,7 @@ export function AddShot({ label }: { label: string }) {
         anchor={{ to: 'top start', gap: 4 }}
         className="z-20 max-h-80 min-w-46 overflow-auto rounded-sm border border-t3 bg-up py-1 focus:outline-none"
       >
-        {revision.report.cameras.map((c) => (
+        {cameras.map((c) => (
           <MenuItem key={c.name}>
             <button
               className="flex w-full justify-between gap-6 px-3 py-1 text-left data-focus:bg-up2"

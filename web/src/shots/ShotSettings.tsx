@@ -6,6 +6,7 @@ import {
   useRemoveShot,
   useRevisions,
 } from '../api/queries';
+import { useCameras } from '../api/rigs';
 import { layersOf, useStrandParts, useStrandView, type Layer } from '../api/strands';
 import { usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
@@ -86,7 +87,8 @@ export function ShotSettings({
       return why;
     }
   };
-  const camera = revision?.report.cameras.find((c) => c.name === shot.camera);
+  const cameras = useCameras(revision);
+  const camera = cameras.find((c) => c.name === shot.camera);
   const strand = useStrandView(shot, usePlace()?.layer);
   const clips = revision?.report.animations ?? [];
   const all = (clipsOf(shot.settings) && clipFrames(playing(clips, shot), rate)) ?? revision;
@@ -107,10 +109,10 @@ export function ShotSettings({
         <Choice
           label="Camera"
           value={shot.camera}
-          options={(revision?.report.cameras ?? []).map((c) => ({
+          options={cameras.map((c) => ({
             value: c.name,
             label: c.name,
-            hint: c.moves ? 'animated' : 'static',
+            hint: `${c.moves ? 'animated' : 'static'}${c.rig ? ' · rig' : ''}`,
           }))}
           onChange={(c) => void put({ camera: c })}
         />

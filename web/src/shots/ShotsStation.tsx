@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { cameraPicture, type Shot } from '../api/client';
 import { useRevisions, useShots } from '../api/queries';
+import { useRigs } from '../api/rigs';
 import { useStrandView } from '../api/strands';
 import { StrandPicture } from '../picture/StrandPicture';
 import { SlowPicture } from '../picture/SlowPicture';
@@ -95,6 +96,7 @@ function NoShots() {
 function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
   const revisions = useRevisions().data ?? [];
   const go = useGo();
+  const rigs = useRigs();
   const list = useInSight<HTMLUListElement>(current.id);
   return (
     <nav aria-label="Shots" className="flex min-h-0 flex-col border-r border-line">
@@ -120,7 +122,18 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
                 <span
                   className={`block aspect-video overflow-hidden rounded-[3px] bg-well ${on ? 'outline-2 outline-mark' : 'outline-1 outline-line'} outline`}
                 >
-                  {r && <SlowPicture url={cameraPicture(r, s.camera, first, 208)} alt="" />}
+                  {r && (
+                    <SlowPicture
+                      url={cameraPicture(
+                        r,
+                        s.camera,
+                        first,
+                        208,
+                        rigs?.find((g) => g.document.scene === r.scene)?.version,
+                      )}
+                      alt=""
+                    />
+                  )}
                 </span>
                 <span className="flex justify-between gap-2 pt-1">
                   <span className={`truncate ${on ? 'font-semibold' : 'text-t2'}`}>{s.name}</span>

@@ -4,6 +4,7 @@ import type { Defaults } from '../api/client';
 export const DEFAULTS: Defaults = {
   settings: {
     schema: 1,
+    rig: null,
     recipe: {
       sampling: {
         least: 16,

@@ -1,4 +1,4 @@
-import { useEffect, useMemo, useRef } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import type { Shot } from '../api/client';
 import { useRunFrames, useProduction, useShots } from '../api/queries';
 import { useGo } from '../shell/address';
@@ -6,7 +6,7 @@ import { useCurrentRevision, useCurrentRun, useCurrentShot } from '../shell/curr
 import { rateText, timecode } from '../shell/format';
 import { useKeys } from '../shell/keys';
 import { playhead, usePlayhead } from '../shell/playhead';
-import { useRibbon, type RibbonSpan } from '../shell/ribbon';
+import { useRibbon, type RibbonKeys, type RibbonSpan } from '../shell/ribbon';
 import { CanvasView, type Sheet } from './canvas';
 import { currentName, frameAt, otherName, rulerStep } from './ruler';
 import { drawSkyline, palette, type Column } from './skyline';
@@ -20,10 +20,17 @@ type Model = {
   columns: Column[];
   cached: [number, number][];
   marks: number[];
+  keys: RibbonKeys | null;
+  /** By how many frames the chosen keys are being dragged. */
+  dragged: number;
 };
 
 const SPANS = 16;
 const RULER = 13;
+
+/** Height of a key, and how far from it the pointer takes hold of it, pixels. */
+const KEY = 14;
+const REACH = 6;
 
 /** Reads the ends of a range without asking the server; 0 if there are none. */
 function ends(shot: Shot): [number, number] {
@@ -82,6 +89,16 @@ function draw({ g, width: w, height: h }: Sheet, m: Model, seconds: number): boo
     g.lineTo(x, top + 2);
     g.fill();
   }
+  for (const f of m.keys?.frames ?? []) {
+    const chosen = m.keys!.chosen.includes(f);
+    const at = (f + (chosen ? m.dragged : 0) - m.first + 0.5) * unit;
+    g.beginPath();
+    g.roundRect(at - 3, h - RULER - KEY, 6, KEY, 2);
+    g.fillStyle = chosen ? c.mark : c.t1;
+    g.fill();
+    g.strokeStyle = c.bg;
+    g.stroke();
+  }
   const x = (m.playhead - m.first + 0.5) * unit;
   g.fillStyle = c.mark;
   g.fillRect(Math.max(0, Math.min(w - 2, x - 1)), top - 3, 2, h - top - RULER + 6);
@@ -125,23 +142,31 @@ export function RibbonHolder() {
   const rate = useProduction().data?.frameRate ?? 24;
 
   const said = useRibbon();
+  const [dragged, setDragged] = useState(0);
+  const held = useRef<{ x: number; copy: boolean }>(undefined);
   const model = useMemo<Model>(() => {
-    const { cached, marks } = said;
+    const { cached, marks, keys } = said;
+    const more = { cached, marks, keys, dragged };
     if (said.spans) {
       const inside = (s: RibbonSpan) => frame >= s.first && frame <= s.last;
       const spans = said.spans.map((s) => ({ ...s, current: inside(s) }));
       const first = Math.min(...spans.map((s) => s.first));
       const last = Math.max(first + 1, ...spans.map((s) => s.last));
-      return { first, last, playhead: frame, spans, columns: [], cached, marks };
+      return { first, last, playhead: frame, spans, columns: [], ...more };
     }
     const spans = (shots ?? []).map((s) => {
       const [first, last] = ends(s);
       return { id: s.id, name: s.name, first, last, current: s.id === shot?.id };
     });
     const first = Math.min(revision?.first ?? 1, ...spans.map((s) => s.first));
-    const last = Math.max(revision?.last ?? 1, ...spans.map((s) => s.last), first + 1);
-    return { first, last, playhead: frame, spans, columns: ledger ?? [], cached, marks };
-  }, [shots, shot, revision, frame, ledger, said]);
+    const last = Math.max(
+      revision?.last ?? 1,
+      ...spans.map((s) => s.last),
+      ...(keys?.frames ?? []),
+      first + 1,
+    );
+    return { first, last, playhead: frame, spans, columns: ledger ?? [], ...more };
+  }, [shots, shot, revision, frame, ledger, said, dragged]);
 
   const canvas = useRef<HTMLCanvasElement>(null);
   const view = useRef<CanvasView<Model>>(null);
@@ -153,6 +178,21 @@ export function RibbonHolder() {
   }, []);
   useEffect(() => view.current?.update(model), [model]);
 
+  const keys = said.keys;
+  useKeys((e) => {
+    if (!keys?.chosen.length) {
+      return false;
+    }
+    if (e.key === 'Delete' || e.key === 'Backspace') {
+      keys.onRemove();
+      return true;
+    }
+    if (e.key === ',' || e.key === '.') {
+      keys.onMove(e.key === ',' ? -1 : 1, false);
+      return true;
+    }
+    return false;
+  });
   const to = (f: number) => playhead.to(Math.max(model.first, Math.min(model.last, f)));
   useKeys((e) => {
     const moves: Record<string, number> = {
@@ -174,6 +214,24 @@ export function RibbonHolder() {
     const f = frameAt(e.clientX - box.left, box.width, model.first, model.last);
     if (e.type === 'pointerdown') {
       e.currentTarget.setPointerCapture(e.pointerId);
+      const unit = box.width / (model.last - model.first + 1);
+      const over =
+        e.clientY > box.bottom - RULER - KEY - 4
+          ? keys?.frames.find(
+              (k) => Math.abs((k - model.first + 0.5) * unit - (e.clientX - box.left)) < REACH,
+            )
+          : undefined;
+      if (keys && over !== undefined) {
+        const chosen = keys.chosen.includes(over);
+        if (e.shiftKey) {
+          keys.onChoose(chosen ? keys.chosen.filter((k) => k !== over) : [...keys.chosen, over]);
+        } else if (!chosen) {
+          keys.onChoose([over]);
+        }
+        held.current = { x: e.clientX, copy: e.ctrlKey || e.metaKey };
+        to(over);
+        return;
+      }
       const spans = model.spans.filter((s) => f >= s.first && f <= s.last);
       if (e.clientY - box.top < SPANS && spans.length) {
         const at = spans.findIndex((s) => s.current);
@@ -184,6 +242,21 @@ export function RibbonHolder() {
         go({ shot: spans[(at + 1) % spans.length]!.name });
         return;
       }
+    }
+    if (held.current) {
+      const unit = box.width / (model.last - model.first + 1);
+      const by = Math.round((e.clientX - held.current.x) / unit);
+      if (e.type === 'pointerup') {
+        const { copy } = held.current;
+        held.current = undefined;
+        setDragged(0);
+        if (by) {
+          keys?.onMove(by, copy);
+        }
+      } else {
+        setDragged(by);
+      }
+      return;
     }
     if (e.buttons === 1) {
       to(f);
@@ -201,6 +274,18 @@ export function RibbonHolder() {
             {timecode(frame, rate)} · {rateText(rate)}
           </span>
         </div>
+        {keys && (
+          <div className="text-t2" data-testid="ribbon-keys">
+            keys of {keys.name} at <span className="fig">{keys.frames.join(', ')}</span>
+            {keys.chosen.length > 0 && (
+              <>
+                {' '}
+                · chosen <span className="fig text-t1">{keys.chosen.join(', ')}</span>: drag to
+                move, with Ctrl to copy, Delete to remove
+              </>
+            )}
+          </div>
+        )}
         <div className="fig text-t2">
           {model.first} – {model.last}
         </div>
@@ -216,6 +301,7 @@ export function RibbonHolder() {
         aria-valuenow={frame}
         onPointerDown={point}
         onPointerMove={point}
+        onPointerUp={point}
       />
     </footer>
   );

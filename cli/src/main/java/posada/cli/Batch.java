@@ -37,7 +37,6 @@ import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.plan.Preflight;
 import posada.core.scene.Digest;
-import posada.core.scene.Environment;
 import posada.core.scene.NameMask;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.FrameContent;
@@ -62,7 +61,7 @@ import posada.formats.ledger.Remaining;
 import posada.formats.ledger.Standing;
 import posada.formats.ledger.Standings;
 import posada.formats.settings.Documents;
-import posada.formats.settings.EnvironmentDocument;
+import posada.formats.settings.RenderDocument;
 
 /** The strands of a plan in a folder of output, with their ledger. One object works at a time. */
 final class Batch implements Closeable {
@@ -82,7 +81,7 @@ final class Batch implements Closeable {
   private final Stop stop;
   private final List<PlanStrand> strands;
   private final Map<String, SceneInput> scenes = new HashMap<>();
-  private final Map<String, RenderScene> ready = new HashMap<>();
+  private final Map<Object, RenderScene> ready = new HashMap<>();
   private final Map<String, String> prints = new HashMap<>();
   private final JobCache cache = new JobCache(CACHE);
   private FileChannel lock;
@@ -207,13 +206,12 @@ final class Batch implements Closeable {
   }
 
   private RenderScene ready(PlanStrand s) throws IOException, ImportException {
-    EnvironmentDocument around = s.document().settings().environment();
-    String key = s.sceneFile() + (around == null ? "" : Documents.write(around));
+    RenderDocument settings = s.document().settings();
+    Object key = List.of(s.sceneFile(), settings.sceneKey());
     RenderScene scene = ready.get(key);
     if (scene == null) {
-      scene = new RenderScene(scene(s).imported().scene(), workers);
-      Environment e = s.document().settings().environment(beside);
-      scene = e == null ? scene : scene.withEnvironment(e);
+      scene =
+          settings.changed(new RenderScene(scene(s).imported().scene(), workers), beside, workers);
       ready.put(key, scene);
     }
     return scene;

@@ -157,11 +157,11 @@ final class SceneOptions {
               EnvironmentPicture.read(environment),
               Track.of(0),
               Track.of(1));
-      return ready.withEnvironment(new Environment(Sky.NONE, picture, null, new float[3]));
+      return d.changed(ready, null, workers)
+          .withEnvironment(new Environment(Sky.NONE, picture, null, new float[3]));
     }
     Path beside = settingsFile == null ? layerFile : settingsFile;
-    Environment e = d.environment(beside == null ? null : beside.toAbsolutePath().getParent());
-    return e == null ? ready : ready.withEnvironment(e);
+    return d.changed(ready, beside == null ? null : beside.toAbsolutePath().getParent(), workers);
   }
 
   private FrameRange range(SceneInput input, FrameRate rate) {

@@ -106,7 +106,8 @@ class TypedSettingsTest {
         passes == null ? l.passes() : Documents.read(passes, PassSettings.class),
         l.layer(),
         l.environment(),
-        document(shot, Delivery.class, "select d.document" + from.formatted("delivery_id")));
+        document(shot, Delivery.class, "select d.document" + from.formatted("delivery_id")),
+        null);
   }
 
   @Test

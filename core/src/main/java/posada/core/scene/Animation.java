@@ -12,6 +12,9 @@ import java.util.stream.Stream;
  * @param values what is changed besides
  */
 public record Animation(String name, List<Channel> channels, List<Value> values) {
+  /** Name of the animation that the rig adds; it plays whatever is chosen. */
+  public static final String RIG = "(rig)";
+
   /** An animation that only moves nodes. */
   public Animation(String name, List<Channel> channels) {
     this(name, channels, List.of());
@@ -138,7 +141,7 @@ public record Animation(String name, List<Channel> channels, List<Value> values)
    * @param clips names; null for all
    */
   public boolean plays(Set<String> clips) {
-    return clips == null || clips.contains(name);
+    return clips == null || clips.contains(name) || name.equals(RIG);
   }
 
   private Stream<float[]> times() {

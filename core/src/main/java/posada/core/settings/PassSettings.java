@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.stream.Stream;
 
 /**
  * Into which passes a picture is taken apart, and how.
@@ -105,6 +106,19 @@ public record PassSettings(
   public PassSettings with(Set<Pass> passes) {
     return new PassSettings(
         passes, lightGroups, occlusionRadius, occlusionFalloff, matteRanks, own, deepTolerance);
+  }
+
+  /** Returns these settings with nodes in light groups besides; those of a group are together. */
+  public PassSettings with(Map<String, List<String>> more) {
+    Map<String, List<String>> all = new LinkedHashMap<>(lightGroups);
+    more.forEach(
+        (group, nodes) ->
+            all.merge(
+                group, nodes, (a, b) -> Stream.concat(a.stream(), b.stream()).distinct().toList()));
+    return all.equals(lightGroups)
+        ? this
+        : new PassSettings(
+            wanted, all, occlusionRadius, occlusionFalloff, matteRanks, own, deepTolerance);
   }
 
   /** Returns these settings with a deep picture; 0 for none. */

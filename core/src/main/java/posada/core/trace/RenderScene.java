@@ -50,6 +50,9 @@ public final class RenderScene {
   private final Geometry geometry;
   private final Looks looks;
 
+  /** True if hierarchies and textures are another scene's. */
+  private final boolean shares;
+
   /** Of an environment without a picture, about: tables of where their light comes from. */
   private static final long ENVIRONMENT_BYTES = 1 << 20;
 
@@ -69,6 +72,7 @@ public final class RenderScene {
    */
   public RenderScene(Scene scene, Workers workers, Stop stop) {
     this.scene = scene;
+    shares = false;
     contents = new FrameContent.Known();
     still = new Recent<>(ENVIRONMENTS, v -> 1);
     try {
@@ -94,6 +98,7 @@ public final class RenderScene {
 
   private RenderScene(RenderScene s, Scene scene) {
     this.scene = scene;
+    shares = true;
     geometry = s.geometry;
     looks = s.looks;
     contents = s.contents;
@@ -125,6 +130,19 @@ public final class RenderScene {
   /** Returns the same objects in another environment, sharing what was built. */
   public RenderScene withEnvironment(Environment e) {
     return new RenderScene(this, scene.withEnvironment(e));
+  }
+
+  /**
+   * Returns another scene, sharing what was built for this one if its meshes and what never moves
+   * are the same: cameras, lights, materials and the environment may be others.
+   */
+  public RenderScene changed(Scene other, Workers workers) {
+    boolean same =
+        other.meshes() == scene.meshes()
+            && other.textures() == scene.textures()
+            && other.materials().size() == scene.materials().size()
+            && geometry.fits(other);
+    return same ? new RenderScene(this, other) : new RenderScene(other, workers);
   }
 
   public Scene scene() {
@@ -484,10 +502,11 @@ public final class RenderScene {
     return geometry.bytes() + looks.bytes() + MemoryEstimate.arrays(scene);
   }
 
-  /** Returns about the bytes that its environment takes of its own. */
-  public long environmentBytes() {
+  /** Returns about the bytes that it takes beside the scene that it was made of. */
+  public long ownBytes() {
     Environment.Picture p = scene.environment().picture();
-    return ENVIRONMENT_BYTES + (p == null ? 0 : ENVIRONMENTS * p.image().bytes());
+    long around = ENVIRONMENT_BYTES + (p == null ? 0 : ENVIRONMENTS * p.image().bytes());
+    return around + (shares ? 0 : geometry.bytes() + looks.bytes());
   }
 
   /** Returns the bytes of a frame's sums of samples, and once more as a picture. */

@@ -16,6 +16,7 @@ import posada.formats.files.Delivery;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.EnvironmentDocument;
 import posada.formats.settings.RenderDocument;
+import posada.formats.settings.RigDocument;
 import posada.formats.settings.ShotDocument;
 
 /**
@@ -40,8 +41,12 @@ public record PlanDocument(
 
   private static final int SCALE = 100;
 
-  /** A scene file, by its path beside the plan. */
-  public record Scene(String name, String file) {
+  /**
+   * A scene file, by its path beside the plan.
+   *
+   * @param rig what is added to the scene; null for nothing
+   */
+  public record Scene(String name, String file, RigDocument rig) {
     public Scene {
       named("scene", name);
       Objects.requireNonNull(file, "a scene needs a file");
@@ -249,7 +254,8 @@ public record PlanDocument(
             s.passes == null ? layer.passes : s.passes,
             layer.objects,
             layer.environment,
-            of(deliveries, NamedDelivery::name, delivery).document);
+            of(deliveries, NamedDelivery::name, delivery).document,
+            scene.rig);
     StrandDocument d =
         new StrandDocument(
             StrandDocument.SCHEMA,

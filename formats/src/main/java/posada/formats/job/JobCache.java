@@ -12,10 +12,10 @@ import posada.core.parallel.Stop;
 import posada.core.settings.Crop;
 import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportException;
-import posada.formats.settings.EnvironmentDocument;
+import posada.formats.settings.RenderDocument;
 
 /**
- * What jobs have built and may need again: scenes, scenes in another environment, regions and baked
+ * What jobs have built and may need again: scenes, scenes that settings change, regions and baked
  * lights, however jobs take turns. It holds at most a number of bytes; what was used last stays.
  * Safe for several threads; each thing is built once.
  */
@@ -28,7 +28,7 @@ public final class JobCache {
 
   private record SceneKey(Path file) {}
 
-  private record PlacedKey(Path file, EnvironmentDocument environment) {}
+  private record ChangedKey(Path file, Object what) {}
 
   private record RegionsKey(StrandDocument document) {}
 
@@ -66,10 +66,14 @@ public final class JobCache {
     return get(new SceneKey(file), make, RenderScene::bytes);
   }
 
-  /** Returns a scene in another environment. */
-  public RenderScene placed(Path file, EnvironmentDocument environment, Making<RenderScene> make)
+  /**
+   * Returns a scene that settings change.
+   *
+   * @param what tells changes apart; see {@link RenderDocument#sceneKey}
+   */
+  public RenderScene changed(Path file, Object what, Making<RenderScene> make)
       throws ImportException, IOException {
-    return get(new PlacedKey(file, environment), make, RenderScene::environmentBytes);
+    return get(new ChangedKey(file, what), make, RenderScene::ownBytes);
   }
 
   List<Crop> regions(StrandDocument d, Making<List<Crop>> make)

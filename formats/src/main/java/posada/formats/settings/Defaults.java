@@ -10,6 +10,12 @@ import posada.core.assembly.Input;
 import posada.core.assembly.Mask;
 import posada.core.assembly.Reading;
 import posada.core.assembly.Source;
+import posada.core.rig.MaterialChange;
+import posada.core.rig.ObjectChange;
+import posada.core.rig.RigCamera;
+import posada.core.rig.RigKey;
+import posada.core.rig.RigLight;
+import posada.core.rig.Sway;
 import posada.core.settings.Bounces;
 import posada.core.settings.Crop;
 import posada.core.settings.Denoising;
@@ -87,6 +93,17 @@ final class Defaults extends ValueDeserializerModifier {
           Map.entry(EnvironmentDocument.Day.class, day()),
           Map.entry(ShotDocument.class, ShotDocument.DEFAULT),
           Map.entry(RenderDocument.class, RenderDocument.DEFAULT),
+          Map.entry(RigDocument.class, RigDocument.NONE),
+          Map.entry(RigCamera.class, rigCamera()),
+          Map.entry(RigLight.class, rigLight()),
+          Map.entry(RigKey.class, rigKey()),
+          Map.entry(
+              Sway.class,
+              Map.of("metres", 0.01, "degrees", 0.3, "frequency", 1, "seed", 1, "loop", false)),
+          Map.entry(ObjectChange.class, Map.of("on", true)),
+          Map.entry(
+              MaterialChange.class,
+              Map.of("brightness", 1, "tint", List.of(1, 1, 1), "roughness", 1, "on", true)),
           Map.entry(FilmOutput.class, FilmOutput.DEFAULT),
           Map.entry(Input.class, input()),
           Map.entry(Source.class, source()),
@@ -136,6 +153,45 @@ final class Defaults extends ValueDeserializerModifier {
         false,
         "solo",
         false);
+  }
+
+  private static Map<String, Object> rigCamera() {
+    Map<String, Object> c = nothing("height", "orbit", "sway");
+    c.putAll(
+        Map.of(
+            "orthographic",
+            false,
+            "view",
+            40,
+            "fixedTo",
+            "",
+            "lookAt",
+            "",
+            "pivot",
+            List.of(0, 0, 0)));
+    return c;
+  }
+
+  private static Map<String, Object> rigLight() {
+    Map<String, Object> l = nothing("temperature");
+    l.putAll(Map.of("color", List.of(1, 1, 1), "size", 0.5, "depth", 0.5, "cone", 60));
+    l.putAll(Map.of("soft", 0.2, "seen", true, "group", "", "fixedTo", "", "on", true));
+    return l;
+  }
+
+  private static Map<String, Object> rigKey() {
+    Map<String, Object> k = nothing("value");
+    k.putAll(
+        Map.of(
+            "time",
+            0,
+            "position",
+            List.of(0, 0, 0),
+            "rotation",
+            List.of(0, 0, 0, 1),
+            "ease",
+            "eased"));
+    return k;
   }
 
   private static Map<String, Object> nothing(String... keys) {

@@ -2,12 +2,16 @@ package posada.formats.settings;
 
 import java.io.IOException;
 import java.nio.file.Path;
+import java.util.Arrays;
 import java.util.Collections;
 import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
-import posada.core.scene.Environment;
+import posada.core.parallel.Workers;
+import posada.core.rig.Rig;
+import posada.core.rig.RigScene;
+import posada.core.scene.Scene;
 import posada.core.settings.Crop;
 import posada.core.settings.Layer;
 import posada.core.settings.Lens;
@@ -15,6 +19,7 @@ import posada.core.settings.PassSettings;
 import posada.core.settings.Recipe;
 import posada.core.settings.RenderSettings;
 import posada.core.settings.Shutter;
+import posada.core.trace.RenderScene;
 import posada.formats.files.Delivery;
 
 /**
@@ -32,6 +37,7 @@ import posada.formats.files.Delivery;
  * @param layer which objects take part and how
  * @param environment environment in place of the scene's; null for the scene's
  * @param delivery how they are written
+ * @param rig what is added to the scene; null for nothing
  */
 public record RenderDocument(
     int schema,
@@ -44,7 +50,8 @@ public record RenderDocument(
     PassSettings passes,
     Layer layer,
     EnvironmentDocument environment,
-    Delivery delivery) {
+    Delivery delivery,
+    RigDocument rig) {
   /** The number of today's form. */
   public static final int SCHEMA = 1;
 
@@ -56,11 +63,18 @@ public record RenderDocument(
           "schema must be " + SCHEMA + " (got " + schema + "): the document is of another version");
     }
     clips = clips == null ? null : List.copyOf(clips);
+    rig = rig == null || rig.empty() ? null : rig;
+    passes = rig == null ? passes : passes.with(rig.rig().lightGroups());
   }
 
-  /** Returns a document that says these settings. */
+  /** Returns a document that says these settings, without a rig. */
   public static RenderDocument of(
       RenderSettings s, EnvironmentDocument environment, Delivery delivery) {
+    return of(s, environment, delivery, null);
+  }
+
+  private static RenderDocument of(
+      RenderSettings s, EnvironmentDocument environment, Delivery delivery, RigDocument rig) {
     return new RenderDocument(
         SCHEMA,
         s.recipe(),
@@ -72,7 +86,8 @@ public record RenderDocument(
         s.passes(),
         s.layer(),
         environment,
-        delivery);
+        delivery,
+        rig);
   }
 
   /** Returns what the renderer takes of it. */
@@ -109,21 +124,48 @@ public record RenderDocument(
 
   /** Returns the same with other settings. */
   public RenderDocument with(RenderSettings s) {
-    return of(s, environment, delivery);
+    return of(s, environment, delivery, rig);
   }
 
   /** Returns the same written otherwise. */
   public RenderDocument with(Delivery d) {
-    return of(settings(), environment, d);
+    return of(settings(), environment, d, rig);
+  }
+
+  /** Returns the same with another rig; null for none. */
+  public RenderDocument with(RigDocument other) {
+    return of(settings(), environment, delivery, other);
+  }
+
+  /** Returns true if it changes the scene itself. */
+  public boolean changesScene() {
+    return environment != null || rig != null;
+  }
+
+  /** Returns what of it changes the scene, to tell scenes apart by. */
+  public Object sceneKey() {
+    return Arrays.asList(environment, rig, rig == null ? null : clips);
   }
 
   /**
-   * Returns the environment that replaces the scene's; null for the scene's.
+   * Returns a scene with what this adds to it: its rig, then its environment.
    *
-   * @param folder where pictures are looked for
-   * @throws IOException naming the picture's file if it is missing or damaged
+   * @param scene as its file has it
+   * @param folder where pictures are looked for; null if none may be named
+   * @throws IOException naming a picture's file if it is missing or damaged
    */
-  public Environment environment(Path folder) throws IOException {
-    return environment == null ? null : environment.read(folder);
+  public RenderScene changed(RenderScene scene, Path folder, Workers workers) throws IOException {
+    RenderScene now = scene;
+    if (rig != null) {
+      now = now.changed(rigged(scene.scene()).scene(), workers);
+      now = rig.sky() == null ? now : now.withEnvironment(rig.sky().read(folder));
+    }
+    return environment == null ? now : now.withEnvironment(environment.read(folder));
+  }
+
+  /** Returns a scene with the rig in it. */
+  public RigScene.Rigged rigged(Scene scene) {
+    return RigScene.apply(
+        scene, rig == null ? Rig.NONE : rig.rig(), clips == null ? null : Set.copyOf(clips));
   }
 }

@@ -14,6 +14,8 @@ import posada.core.assembly.Mask;
 import posada.core.assembly.Operator;
 import posada.core.assembly.Reading;
 import posada.core.assembly.Source;
+import posada.core.rig.Ease;
+import posada.core.rig.RigLight;
 import posada.core.scene.Track;
 import posada.core.settings.Filter;
 import posada.core.settings.Layer;
@@ -76,6 +78,8 @@ public final class SettingsModule extends SimpleModule {
     choice(Mask.Kind.class, SettingsModule::name);
     choice(Corrections.Repeat.class, SettingsModule::name);
     choice(FilmOutput.Kind.class, SettingsModule::name);
+    choice(Ease.class, SettingsModule::name);
+    choice(RigLight.Kind.class, SettingsModule::name);
     overTime(
         Track.class,
         "a number",

@@ -50,7 +50,7 @@ class DocumentsTest {
   }
 
   private Environment environment(String json) throws Exception {
-    return read("{\"environment\": " + json + "}").environment(folder);
+    return read("{\"environment\": " + json + "}").environment().read(folder);
   }
 
   private static JsonSchema schema(String name) throws Exception {
@@ -74,7 +74,7 @@ class DocumentsTest {
     RenderDocument d = read("{}");
     assertEquals(RenderDocument.DEFAULT, d);
     assertEquals(RenderSettings.DEFAULT, d.settings());
-    assertNull(d.environment(folder));
+    assertNull(d.environment());
   }
 
   /** What is written out whole is read again as it was, and is what the schema says. */

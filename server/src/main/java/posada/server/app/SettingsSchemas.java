@@ -11,6 +11,8 @@ import posada.core.assembly.Mask;
 import posada.core.assembly.Operator;
 import posada.core.assembly.Reading;
 import posada.core.assembly.Source;
+import posada.core.rig.Ease;
+import posada.core.rig.RigLight;
 import posada.core.scene.Track;
 import posada.core.settings.Filter;
 import posada.core.settings.Layer;
@@ -62,7 +64,9 @@ final class SettingsSchemas {
             Reading.Alpha.class,
             Mask.Kind.class,
             Corrections.Repeat.class,
-            FilmOutput.Kind.class)) {
+            FilmOutput.Kind.class,
+            Ease.class,
+            RigLight.Kind.class)) {
       config.replaceWithSchema(kind, choice(kind));
     }
     config.replaceWithSchema(Track.class, overTime("number"));

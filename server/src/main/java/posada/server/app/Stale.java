@@ -23,6 +23,7 @@ public record Stale(Kind list) {
     SEQUENCECHECKS,
     STACKS,
     FILMS,
-    HANDOVERS
+    HANDOVERS,
+    RIGS
   }
 }

@@ -17,6 +17,8 @@ import posada.server.definitions.Deliveries;
 import posada.server.definitions.LayerDocument;
 import posada.server.definitions.Layers;
 import posada.server.definitions.Recipes;
+import posada.server.definitions.Rigs;
+import posada.server.definitions.SceneRig;
 import posada.server.productions.Production;
 import posada.server.productions.ProductionService;
 import posada.server.scenes.Revision;
@@ -34,6 +36,7 @@ class PlanService {
   private final Recipes recipes;
   private final Deliveries deliveries;
   private final Layers layers;
+  private final Rigs rigs;
   private final ShotService shots;
   private final StrandService strands;
 
@@ -43,6 +46,7 @@ class PlanService {
       Recipes recipes,
       Deliveries deliveries,
       Layers layers,
+      Rigs rigs,
       ShotService shots,
       StrandService strands) {
     this.productions = productions;
@@ -50,6 +54,7 @@ class PlanService {
     this.recipes = recipes;
     this.deliveries = deliveries;
     this.layers = layers;
+    this.rigs = rigs;
     this.shots = shots;
     this.strands = strands;
   }
@@ -93,7 +98,7 @@ class PlanService {
         p.name(),
         p.frameRate(),
         newest(id).values().stream()
-            .map(r -> new PlanDocument.Scene(r.scene(), r.fileName()))
+            .map(r -> new PlanDocument.Scene(r.scene(), r.fileName(), scenes.rig(r)))
             .toList(),
         recipes.all(id).stream().map(d -> new PlanDocument.Recipe(d.name(), d.document())).toList(),
         deliveries.all(id).stream()
@@ -152,6 +157,9 @@ class PlanService {
                 + s.file()
                 + " first");
       }
+    }
+    for (PlanDocument.Scene s : plan.scenes()) {
+      rigs.take(id, new SceneRig(s.name(), s.rig()));
     }
     for (PlanDocument.Recipe r : plan.recipes()) {
       put(recipes, id, r.name(), r.document());

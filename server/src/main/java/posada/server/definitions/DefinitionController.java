@@ -20,7 +20,7 @@ import posada.formats.files.Delivery;
 import posada.server.app.EventHub;
 import posada.server.changes.ChangeLog;
 
-/** Layers, recipes, deliveries, sets of passes and stacks over the API. */
+/** Layers, recipes, deliveries, sets of passes, stacks and rigs over the API. */
 @RestController
 class DefinitionController {
   private final Layers layers;
@@ -28,10 +28,17 @@ class DefinitionController {
   private final Deliveries deliveries;
   private final PassSets passSets;
   private final Stacks stacks;
+  private final Rigs rigs;
 
   DefinitionController(
-      Layers layers, Recipes recipes, Deliveries deliveries, PassSets passSets, Stacks stacks) {
+      Layers layers,
+      Recipes recipes,
+      Deliveries deliveries,
+      PassSets passSets,
+      Stacks stacks,
+      Rigs rigs) {
     this.stacks = stacks;
+    this.rigs = rigs;
     this.layers = layers;
     this.recipes = recipes;
     this.deliveries = deliveries;
@@ -150,6 +157,22 @@ class DefinitionController {
   @DeleteMapping("/api/stacks/{id}")
   void removeStack(@PathVariable long id) {
     stacks.remove(id);
+  }
+
+  @GetMapping("/api/rigs")
+  List<Definition<SceneRig>> rigs(@RequestParam long production) {
+    return rigs.all(production);
+  }
+
+  /** Makes the rig of a scene. */
+  @PostMapping("/api/rigs")
+  Definition<SceneRig> addRig(@RequestParam long production, @RequestBody SceneRig rig) {
+    return rigs.add(production, rig);
+  }
+
+  @PutMapping("/api/rigs/{id}")
+  Definition<SceneRig> changeRig(@PathVariable long id, @RequestBody Definition<SceneRig> d) {
+    return change(rigs, id, d);
   }
 
   @GetMapping("/api/layers")

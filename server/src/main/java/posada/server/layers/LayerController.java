@@ -25,7 +25,6 @@ import posada.formats.gltf.ImportException;
 import posada.server.definitions.Definition;
 import posada.server.definitions.LayerDocument;
 import posada.server.definitions.Layers;
-import posada.server.scenes.Revision;
 import posada.server.scenes.SceneLibrary;
 import posada.server.scenes.SceneService;
 import posada.server.shots.ShotService;
@@ -55,8 +54,7 @@ class LayerController {
   }
 
   private Scene scene(long revision) throws ImportException, IOException {
-    Revision r = scenes.revision(revision);
-    return library.get(r.sha256(), r.fileName()).scene();
+    return scenes.rigged(scenes.revision(revision)).scene();
   }
 
   /** The objects of a scene, in the order of its tree. */

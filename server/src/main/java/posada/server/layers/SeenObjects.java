@@ -37,11 +37,13 @@ class SeenObjects {
    * @param most pixels of the longest side
    */
   ObjectMap at(Shot s, int frame, int most) throws ImportException {
-    RenderSettings settings = shots.document(s, null).settings().with(Layer.MAIN);
+    RenderDocument d = shots.document(s, null);
+    RenderSettings settings = d.settings().with(Layer.MAIN);
     Shot.Size size = s.within(Math.max(16, most));
     try (RenderThreads.Watched first = pool.watch()) {
       return ObjectMap.of(
-          library.get(scenes.revision(s.revisionId()), RenderDocument.DEFAULT.with(settings)),
+          library.get(
+              scenes.revision(s.revisionId()), RenderDocument.DEFAULT.with(settings).with(d.rig())),
           s.camera(),
           new FrameRate(shots.productionOf(s).frameRate()).moment(frame),
           size.width(),

@@ -76,8 +76,7 @@ class SuggestionController {
     Revision r = scenes.revision(n.revisionId());
     long production = r.productionId();
     Shot shot = n.shotId() == null ? null : shots.find(n.shotId());
-    Map<String, Layer> all =
-        LayerPlan.of(library.get(r.sha256(), r.fileName()).scene(), n.way(), looked(n, shot));
+    Map<String, Layer> all = LayerPlan.of(scenes.rigged(r).scene(), n.way(), looked(n, shot));
     PassSettings passes = layers.first(production).document().passes();
     boolean clay = n.way() == LayerPlan.Way.CLAY;
     // Movement is approved quickly, by the beauty alone.

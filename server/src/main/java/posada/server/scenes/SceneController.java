@@ -35,12 +35,18 @@ class SceneController {
     return scenes.take(production, name, file.getInputStream());
   }
 
+  /**
+   * A small picture of what a camera sees.
+   *
+   * @param rig counts changes of the scene's rig; only tells pictures apart
+   */
   @GetMapping(path = "/api/revisions/{id}/picture", produces = MediaType.IMAGE_JPEG_VALUE)
   ResponseEntity<byte[]> picture(
       @PathVariable long id,
       @RequestParam String camera,
       @RequestParam int frame,
-      @RequestParam(defaultValue = "320") int width)
+      @RequestParam(defaultValue = "320") int width,
+      @RequestParam(defaultValue = "0") int rig)
       throws IOException, ImportException {
     return ResponseEntity.ok()
         .cacheControl(CacheControl.maxAge(1, TimeUnit.HOURS).cachePrivate())

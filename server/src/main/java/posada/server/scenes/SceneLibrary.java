@@ -3,7 +3,6 @@ package posada.server.scenes;
 import java.io.IOException;
 import java.nio.file.Path;
 import org.springframework.stereotype.Component;
-import posada.core.scene.Environment;
 import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportException;
 import posada.formats.gltf.SceneImporter;
@@ -44,30 +43,27 @@ public class SceneLibrary {
   }
 
   /**
-   * Returns a scene in the environment that settings ask for.
+   * Returns a scene with what settings add to it.
    *
    * @throws IllegalArgumentException if a picture that they name cannot be read
    */
   public RenderScene get(String sha256, String fileName, RenderDocument settings)
       throws ImportException {
     try {
-      if (settings.environment() == null) {
+      if (!settings.changesScene()) {
         return get(sha256, fileName);
       }
       Path home = folder.revision(sha256);
-      return cache.placed(
+      return cache.changed(
           home.resolve(fileName),
-          settings.environment(),
-          () -> {
-            Environment e = settings.environment(home);
-            return get(sha256, fileName).withEnvironment(e);
-          });
+          settings.sceneKey(),
+          () -> settings.changed(get(sha256, fileName), home, pool.workers()));
     } catch (IOException e) {
       throw new IllegalArgumentException(e.getMessage(), e);
     }
   }
 
-  /** Returns a revision's scene in the environment that settings ask for. */
+  /** Returns a revision's scene with what settings add to it. */
   public RenderScene get(Revision r, RenderDocument settings) throws ImportException {
     return get(r.sha256(), r.fileName(), settings);
   }

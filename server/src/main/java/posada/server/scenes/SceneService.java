@@ -12,6 +12,7 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.locks.ReentrantLock;
+import java.util.stream.Stream;
 import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
@@ -22,6 +23,8 @@ import posada.core.image.ViewTransform;
 import posada.core.parallel.Stop;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.rig.RigCamera;
+import posada.core.rig.RigScene;
 import posada.core.scene.Digest;
 import posada.core.scene.Track;
 import posada.core.settings.Denoising;
@@ -36,6 +39,10 @@ import posada.formats.gltf.ImportException;
 import posada.formats.gltf.ImportedScene;
 import posada.formats.gltf.SceneArchive;
 import posada.formats.gltf.SceneImporter;
+import posada.formats.gltf.SceneReport.CameraLine;
+import posada.formats.settings.Documents;
+import posada.formats.settings.RenderDocument;
+import posada.formats.settings.RigDocument;
 import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.PosadaProperties;
@@ -43,6 +50,7 @@ import posada.server.app.RenderThreads;
 import posada.server.app.Stale;
 import posada.server.changes.ChangeLog;
 import posada.server.changes.Changeable;
+import posada.server.definitions.Rigs;
 import posada.server.productions.Production;
 import posada.server.productions.ProductionPart;
 import posada.server.productions.ProductionService;
@@ -76,6 +84,7 @@ public class SceneService implements Changeable, ProductionPart {
   private final ObjectProvider<RevisionFollower> followers;
   private final TransactionTemplate transactions;
   private final SceneLibrary library;
+  private final Rigs rigs;
   private final DataFolder folder;
   private final RenderThreads pool;
   private final EventHub events;
@@ -89,10 +98,12 @@ public class SceneService implements Changeable, ProductionPart {
       ObjectProvider<RevisionFollower> followers,
       PlatformTransactionManager transactions,
       SceneLibrary library,
+      Rigs rigs,
       DataFolder folder,
       RenderThreads pool,
       EventHub events,
       PosadaProperties properties) {
+    this.rigs = rigs;
     this.repository = repository;
     this.productions = productions;
     this.log = log;
@@ -113,6 +124,35 @@ public class SceneService implements Changeable, ProductionPart {
   /** Returns the production of a revision. */
   public Production productionOf(Revision r) {
     return productions.find(r.productionId());
+  }
+
+  /** Returns what the production adds to the scene of a revision; null for nothing. */
+  public RigDocument rig(Revision r) {
+    return rigs.document(r.productionId(), r.scene());
+  }
+
+  /** Returns a revision's scene with its rig in it. */
+  public RenderScene rigged(Revision r) throws ImportException {
+    return library.get(r, RenderDocument.DEFAULT.with(rig(r)));
+  }
+
+  /** Returns a revision's scene as its file has it. */
+  RenderScene file(Revision r) throws ImportException {
+    return library.get(r, RenderDocument.DEFAULT);
+  }
+
+  /** Returns what of the rig does not fit a revision. */
+  public List<RigScene.Unfit> fit(Revision r) throws ImportException {
+    return RenderDocument.DEFAULT.with(rig(r)).rigged(file(r).scene()).unfit();
+  }
+
+  /** Returns the names of the cameras of a revision: the file's, and then the rig's. */
+  public List<String> cameras(Revision r) {
+    RigDocument rig = rig(r);
+    Stream<String> own = rig == null ? Stream.of() : rig.cameras().stream().map(RigCamera::name);
+    return Stream.concat(r.report().cameras().stream().map(CameraLine::name), own)
+        .distinct()
+        .toList();
   }
 
   /** Returns a revision; the error names its number. */
@@ -227,11 +267,12 @@ public class SceneService implements Changeable, ProductionPart {
     }
     Revision r = revision(id);
     Production p = productionOf(r);
+    RigDocument rig = rig(r);
     String name =
         String.join(
             "_",
             r.sha256(),
-            Digest.of(camera),
+            rig == null ? Digest.of(camera) : Digest.of(camera, Documents.write(rig)),
             frame + "",
             width + "x" + height(width, p),
             p.frameRate() + ".jpg");
@@ -242,7 +283,7 @@ public class SceneService implements Changeable, ProductionPart {
     onePictureAtATime.lock();
     try {
       // Not while it is read: that takes long, and batch frames would wait for it.
-      RenderScene scene = library.get(r.sha256(), r.fileName());
+      RenderScene scene = rigged(r);
       int height = height(width, p);
       Moment at = new FrameRate(p.frameRate()).moment(frame);
       RenderSettings settings = RenderSettings.of(MOST_SAMPLES, 0).with(new Denoising(true, 1));

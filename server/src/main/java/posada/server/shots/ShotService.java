@@ -1,7 +1,6 @@
 package posada.server.shots;
 
 import io.swagger.v3.oas.annotations.media.Schema;
-import java.io.IOException;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.List;
@@ -22,7 +21,6 @@ import posada.core.settings.Moment;
 import posada.core.trace.Meter;
 import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportException;
-import posada.formats.gltf.SceneReport.CameraLine;
 import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
 import posada.formats.settings.ShotDocument;
@@ -169,9 +167,9 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
             .map(Shot::camera)
             .collect(Collectors.toSet());
     List<Shot> made = new ArrayList<>();
-    for (CameraLine c : r.report().cameras()) {
-      if (!taken.contains(c.name())) {
-        made.add(add(revisionId, c.name()));
+    for (String camera : scenes.cameras(r)) {
+      if (!taken.contains(camera)) {
+        made.add(add(revisionId, camera));
       }
     }
     if (made.isEmpty()) {
@@ -270,8 +268,8 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
   private Scene scene(long shot) {
     Revision r = revision(find(shot).revisionId());
     try {
-      return library.get(r.sha256(), r.fileName()).scene();
-    } catch (ImportException | IOException e) {
+      return scenes.rigged(r).scene();
+    } catch (ImportException e) {
       throw new ConflictException("The scene of this shot cannot be read: " + e.getMessage());
     }
   }
@@ -441,7 +439,7 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
       if (!old.scene().equals(newest.scene()) || old.id() == newest.id()) {
         continue;
       }
-      if (has(newest, s.camera())) {
+      if (scenes.cameras(newest).contains(s.camera())) {
         recorded(
             newest.productionId(),
             s,
@@ -465,19 +463,16 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     return scenes.revision(id);
   }
 
-  private static boolean has(Revision r, String camera) {
-    return r.report().cameras().stream().anyMatch(c -> c.name().equals(camera));
-  }
-
-  private static void checkCamera(Revision r, String camera) {
-    if (!has(r, camera)) {
+  private void checkCamera(Revision r, String camera) {
+    List<String> cameras = scenes.cameras(r);
+    if (!cameras.contains(camera)) {
       throw new IllegalArgumentException(
           "There is no camera \""
               + camera
               + "\" in "
               + r.scene()
               + "; there are "
-              + String.join(", ", r.report().cameras().stream().map(CameraLine::name).toList())
+              + String.join(", ", cameras)
               + ".");
     }
   }

@@ -10,11 +10,13 @@ import org.springframework.stereotype.Component;
 import posada.core.settings.Recipe;
 import posada.formats.files.Delivery;
 import posada.formats.settings.RenderDocument;
+import posada.formats.settings.RigDocument;
 import posada.server.definitions.Definition;
 import posada.server.definitions.Deliveries;
 import posada.server.definitions.LayerDocument;
 import posada.server.definitions.Layers;
 import posada.server.definitions.Recipes;
+import posada.server.scenes.SceneService;
 
 /** Puts together what is said about a strand's pictures: by itself, its layer and its shot. */
 @Component
@@ -23,8 +25,15 @@ public class StrandSettings {
   private final Layers layers;
   private final Recipes recipes;
   private final Deliveries deliveries;
+  private final SceneService scenes;
 
-  StrandSettings(StrandRepository strands, Layers layers, Recipes recipes, Deliveries deliveries) {
+  StrandSettings(
+      StrandRepository strands,
+      Layers layers,
+      Recipes recipes,
+      Deliveries deliveries,
+      SceneService scenes) {
+    this.scenes = scenes;
     this.strands = strands;
     this.layers = layers;
     this.recipes = recipes;
@@ -62,11 +71,17 @@ public class StrandSettings {
     Map<List<Long>, Strand> said = new HashMap<>();
     strands.all(production).forEach(s -> said.put(List.of(s.shotId(), s.layerId()), s));
     List<On> all = new ArrayList<>();
+    Map<Long, RigDocument> allRigs = new HashMap<>();
     for (Shot s : shots) {
+      // A map holds nothing for scenes without one, so it is asked for what it holds.
+      if (!allRigs.containsKey(s.revisionId())) {
+        allRigs.put(s.revisionId(), rig(s));
+      }
+      RigDocument rig = allRigs.get(s.revisionId());
       for (Definition<LayerDocument> l : columns) {
         Strand own = said.get(List.of(s.id(), l.id()));
         if (own != null && own.on()) {
-          all.add(new On(s, l.id(), document(s, l, own, allRecipes::get, allDeliveries::get)));
+          all.add(new On(s, l.id(), document(s, l, own, rig, allRecipes::get, allDeliveries::get)));
         }
       }
     }
@@ -95,13 +110,18 @@ public class StrandSettings {
     Strand own =
         strands.find(s.id(), l.id()).orElse(new Strand(0, s.id(), l.id(), false, null, null, null));
     return document(
-        s, l, own, id -> recipes.find(id).document(), id -> deliveries.find(id).document());
+        s, l, own, rig(s), id -> recipes.find(id).document(), id -> deliveries.find(id).document());
+  }
+
+  private RigDocument rig(Shot s) {
+    return scenes.rig(scenes.revision(s.revisionId()));
   }
 
   private static RenderDocument document(
       Shot s,
       Definition<LayerDocument> l,
       Strand own,
+      RigDocument rig,
       LongFunction<Recipe> recipe,
       LongFunction<Delivery> delivery) {
     LayerDocument d = l.document();
@@ -116,7 +136,8 @@ public class StrandSettings {
         own.passes() == null ? d.passes() : own.passes(),
         d.layer(),
         d.environment(),
-        delivery.apply(first(own.deliveryId(), d.deliveryId(), s.deliveryId())));
+        delivery.apply(first(own.deliveryId(), d.deliveryId(), s.deliveryId())),
+        rig);
   }
 
   private static long first(Long own, Long layers, long shots) {

@@ -117,6 +117,11 @@ public final class Geometry {
     return new Geometry(scene, meshes, kept, JoinedMeshes.of(members, workers));
   }
 
+  /** Returns true if the same is joined for another scene of the same meshes. */
+  public boolean fits(Scene other) {
+    return Arrays.equals(standing, StandingMeshes.of(other));
+  }
+
   /** Returns the mesh's geometry at rest, or null if it has no triangles. */
   MeshGeometry mesh(int index) {
     return meshes[index];

@@ -1,0 +1,2 @@
+/** What the view of a scene is sent as. */
+package posada.formats.space;

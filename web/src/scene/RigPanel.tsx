@@ -1,0 +1,201 @@
+import { usePlayhead } from '../shell/playhead';
+import { Button } from '../shell/Button';
+import { Choice } from '../shell/Choice';
+import { Panel } from '../shell/Panel';
+import { frameOf, keyOf } from '../space/pose';
+import { poseOf } from '../space/SpaceView';
+import { placeOf } from '../space/World';
+import { CameraDetails } from './CameraDetails';
+import { KINDS, LightDetails, UNIT, USUAL } from './LightDetails';
+import { ObjectPart } from './ObjectPart';
+import { SkyPart } from './SkyPart';
+import { useWork, freeName } from './work';
+import type { ReactNode } from 'react';
+import type { RigCamera, RigLight } from '../api/client';
+
+const NEW: Omit<RigCamera, 'name' | 'keys'> = {
+  orthographic: false,
+  view: 40,
+  fixedTo: '',
+  lookAt: '',
+  height: null,
+  pivot: [0, 0, 0],
+  orbit: null,
+  sway: null,
+};
+
+/** What the production adds to the scene: all of it, or the part that is chosen. */
+export function RigPanel({ tabs }: { tabs: ReactNode }) {
+  const w = useWork();
+  const camera = w.rig.cameras.find((c) => c.name === w.chosen);
+  if (camera) {
+    return <CameraDetails key={camera.name} camera={camera} />;
+  }
+  const light = w.rig.lights.find((l) => l.name === w.chosen);
+  if (light) {
+    return <LightDetails key={light.name} light={light} />;
+  }
+  return (
+    <Panel label="Rig" actions={<AddCamera />}>
+      {tabs}
+      {w.chosen && <ObjectPart key={w.chosen} name={w.chosen} />}
+      <h2 className="mb-1 font-[640]">
+        Cameras of the rig <span className="fig text-t2">{w.rig.cameras.length}</span>
+      </h2>
+      {w.rig.cameras.length === 0 && (
+        <p className="text-t2">
+          None yet. Move the view to where a camera should be, and make one there; the file stays as
+          it is.
+        </p>
+      )}
+      {w.rig.cameras.map((c) => {
+        const first = frameOf(c.keys[0]!.time, w.rate);
+        const last = frameOf(c.keys[c.keys.length - 1]!.time, w.rate);
+        return (
+          <button
+            key={c.name}
+            className="flex min-h-7 w-full items-baseline justify-between gap-3 border-b border-line py-1 text-left hover:bg-up"
+            onClick={() => w.choose(c.name)}
+          >
+            <span className="truncate">{c.name}</span>
+            <span className="fig shrink-0 text-t2">
+              {c.keys.length === 1 ? '1 key' : `${c.keys.length} keys, ${first}–${last}`}
+            </span>
+          </button>
+        );
+      })}
+      <Lights />
+      <SkyPart />
+      {w.space?.unfit.map((why) => (
+        <p key={why} role="note" className="mt-2 border-l-2 border-bad pl-2.5 leading-4.5">
+          {why}
+        </p>
+      ))}
+    </Panel>
+  );
+}
+
+/** Makes a camera: from the view, or like another. */
+function AddCamera() {
+  const w = useWork();
+  const frame = usePlayhead();
+  const fromView = async () => {
+    const v = w.view();
+    if (!v) {
+      return;
+    }
+    const name = freeName(w, 'camera');
+    const { orthographic, view } = v.view();
+    const key = keyOf(v.pose(), frame / w.rate, undefined, null, 'eased');
+    const made: RigCamera = { ...NEW, name, orthographic, view: round(view), keys: [key] };
+    if (await w.change((rig) => ({ ...rig, cameras: [...rig.cameras, made] }))) {
+      w.choose(name);
+      w.lookThrough(name);
+    }
+  };
+  const copyOf = async (other: string) => {
+    const own = w.rig.cameras.find((c) => c.name === other);
+    const name = freeName(w, `${other}-copy`);
+    const line = w.space?.cameras.find((c) => c.name === other);
+    const place = line && w.space && placeOf(w.space, w.poses, line.node, frame);
+    const seen = w.revision.report.cameras.find((c) => c.name === other);
+    const made: RigCamera | undefined = own
+      ? { ...own, name }
+      : place && seen
+        ? {
+            ...NEW,
+            name,
+            orthographic: seen.heightMetres > 0,
+            view: seen.heightMetres || seen.angleDegrees,
+            keys: [keyOf(poseOf(place), frame / w.rate, undefined, null, 'eased')],
+          }
+        : undefined;
+    if (made && (await w.change((rig) => ({ ...rig, cameras: [...rig.cameras, made] })))) {
+      w.choose(name);
+      w.lookThrough(name);
+    }
+  };
+  const others = w.space?.cameras ?? [];
+  return (
+    <>
+      <Button main onClick={() => void fromView()} disabled={!w.space}>
+        New camera here
+      </Button>
+      {others.length > 0 && (
+        <Choice
+          label="New camera as a copy of"
+          value=""
+          shown="Copy of …"
+          options={others.map((c) => ({
+            value: c.name,
+            label: c.name,
+            hint: c.rig ? 'rig' : 'file',
+          }))}
+          onChange={(c) => void copyOf(c)}
+        />
+      )}
+    </>
+  );
+}
+
+const round = (v: number) => Math.round(v * 100) / 100;
+
+/** The lights of the rig, and making another. */
+function Lights() {
+  const w = useWork();
+  const frame = usePlayhead();
+  const add = async (kind: RigLight['kind']) => {
+    const v = w.view();
+    if (!v) {
+      return;
+    }
+    const name = freeName(w, kind);
+    const key = keyOf(v.pose(), frame / w.rate, undefined, null, 'linear');
+    const made: RigLight = {
+      name,
+      kind,
+      ...USUAL[kind],
+      color: [1, 1, 1],
+      temperature: null,
+      depth: 1,
+      cone: 60,
+      soft: 0.2,
+      seen: true,
+      group: '',
+      fixedTo: '',
+      keys: [key],
+      on: true,
+    };
+    if (await w.change((rig) => ({ ...rig, lights: [...rig.lights, made] }))) {
+      w.choose(name);
+    }
+  };
+  return (
+    <>
+      <div className="mt-4 mb-1 flex items-baseline justify-between">
+        <h2 className="font-[640]">
+          Lights of the rig <span className="fig text-t2">{w.rig.lights.length}</span>
+        </h2>
+        <Choice
+          label="New light"
+          value=""
+          shown="New light here"
+          options={KINDS}
+          onChange={(k) => void add(k as RigLight['kind'])}
+        />
+      </div>
+      {w.rig.lights.map((l) => (
+        <button
+          key={l.name}
+          className="flex min-h-7 w-full items-baseline justify-between gap-3 border-b border-line py-1 text-left hover:bg-up"
+          onClick={() => w.choose(l.name)}
+        >
+          <span className={`truncate ${l.on ? '' : 'text-t3 line-through'}`}>{l.name}</span>
+          <span className="fig shrink-0 text-t2">
+            {l.on ? `${l.strength} ${UNIT[l.kind]}` : 'off'}
+          </span>
+        </button>
+      ))}
+    </>
+  );
+}

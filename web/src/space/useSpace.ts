@@ -1,0 +1,154 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { spaceBytes, type Revision } from '../api/client';
+import { useRigOf } from '../api/rigs';
+import { readBlocks } from './blocks';
+
+export type SpaceCamera = {
+  name: string;
+  node: number;
+  parent: number;
+  perspective: boolean;
+  /** True if it is the rig's. */
+  rig: boolean;
+};
+
+export type SpaceLight = {
+  name: string;
+  node: number;
+  parent: number;
+  kind: 'POINT' | 'SPOT' | 'DIRECTIONAL';
+  rig: boolean;
+};
+
+/** What is placed where. */
+export type Space = {
+  /** Tells the shapes from others. */
+  shapes: string;
+  triangles: number;
+  shown: 'whole' | 'simplified' | 'boxes';
+  low: [number, number, number];
+  high: [number, number, number];
+  cameras: SpaceCamera[];
+  lights: SpaceLight[];
+  /** What of the rig does not fit, in sentences. */
+  unfit: string[];
+  /** For each placed mesh its node, its mesh, and twelve numbers of its place. */
+  node: Int32Array;
+  mesh: Int32Array;
+  place: Float32Array;
+  /** Nodes whose places are told for each frame. */
+  posed: Int32Array;
+};
+
+/** The shapes of all meshes, one behind the other. */
+export type ShapeData = {
+  /** Vertices and corners of each mesh. */
+  sizes: Int32Array;
+  positions: Float32Array;
+  normals: Int8Array;
+  colors: Uint8Array;
+  indices: Int32Array;
+};
+
+/** Where posed nodes are, frame by frame. */
+export type Poses = {
+  first: number;
+  count: number;
+  place: Float32Array;
+  there: Uint8Array;
+  view: Float32Array;
+};
+
+/** Frames that are asked for at once. */
+const CHUNK = 240;
+
+type Detail = 'FULL' | 'MOVING';
+
+/** All that the view of a revision shows at a frame; parts come one after the other. */
+export function useSpace(revision: Revision, frame: number) {
+  const rig = useRigOf(revision)?.version ?? 0;
+  const space = useQuery({
+    queryKey: ['space', revision.id, rig],
+    queryFn: async ({ signal }): Promise<Space> => {
+      const b = readBlocks<Omit<Space, 'node' | 'mesh' | 'place' | 'posed'>>(
+        await spaceBytes(revision.id, '', {}, signal),
+      );
+      return {
+        ...b.head,
+        node: b.whole('node'),
+        mesh: b.whole('mesh'),
+        place: b.floats('place'),
+        posed: b.whole('posed'),
+      };
+    },
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
+    retry: false,
+  });
+  const tag = space.data?.shapes;
+  const shapes = (detail: Detail, wait: boolean) => ({
+    queryKey: ['shapes', revision.id, tag, detail],
+    queryFn: async ({ signal }: { signal: AbortSignal }): Promise<ShapeData> => {
+      const b = readBlocks<object>(await spaceBytes(revision.id, '/shapes', { detail }, signal));
+      const normals = b.bytes('normals');
+      return {
+        sizes: b.whole('sizes'),
+        positions: b.floats('positions'),
+        normals: new Int8Array(normals.buffer, normals.byteOffset, normals.length),
+        colors: b.bytes('colors'),
+        indices: b.whole('indices'),
+      };
+    },
+    enabled: tag !== undefined && !wait,
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
+    retry: false,
+  });
+  // What is simple is there first.
+  const moving = useQuery(shapes('MOVING', false));
+  const full = useQuery(shapes('FULL', moving.data === undefined));
+  const chunk = Math.floor((frame - revision.first) / CHUNK) * CHUNK + revision.first;
+  const poses = useQuery({
+    queryKey: ['poses', revision.id, rig, chunk],
+    queryFn: async ({ signal }): Promise<Poses> => {
+      const b = readBlocks<{ first: number; count: number }>(
+        await spaceBytes(revision.id, '/poses', { first: chunk, count: CHUNK }, signal),
+      );
+      return {
+        ...b.head,
+        place: b.floats('place'),
+        there: b.bytes('there'),
+        view: b.floats('view'),
+      };
+    },
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
+    retry: false,
+  });
+  return {
+    space: space.data,
+    moving: moving.data,
+    full: full.data,
+    poses: poses.data,
+    error: space.error ?? moving.error ?? poses.error,
+  };
+}
+
+/** Returns the number of a node among those that are posed; below 0 if it is not. */
+export function posedAt(space: Space, node: number): number {
+  let lo = 0;
+  let hi = space.posed.length - 1;
+  while (lo <= hi) {
+    const mid = (lo + hi) >> 1;
+    const n = space.posed[mid]!;
+    if (n === node) {
+      return mid;
+    }
+    if (n < node) {
+      lo = mid + 1;
+    } else {
+      hi = mid - 1;
+    }
+  }
+  return -1;
+}
