@@ -162,7 +162,7 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
           m
         </Off>
       </Row>
-      <Row name="Turns about" hint="between keys">
+      <Row name="Pivot" hint="between keys">
         <span className="flex items-baseline gap-1.5">
           <Field
             owner={owner}
@@ -293,11 +293,11 @@ function Off({
   children: ReactNode;
 }) {
   return (
-    <span className="flex items-baseline gap-1.5">
+    <span className="-ml-1.25 flex items-center gap-1">
       <input
         type="checkbox"
         aria-label={label}
-        className="size-6 scale-60"
+        className="m-1.25 size-3.5 shrink-0 self-center"
         checked={on}
         onChange={(e) => onChange(e.target.checked)}
       />
@@ -338,12 +338,12 @@ function Keys({ camera, put }: { camera: RigCamera; put: Put }) {
                   }
                 />
               ) : (
-                <span className="text-t3">the last</span>
+                <span className="text-t2">the last</span>
               )}
               {camera.keys.length > 1 && (
                 <button
                   aria-label={`Remove the key at frame ${at}`}
-                  className="ml-auto min-h-6 min-w-6 text-t3 hover:text-t1"
+                  className="ml-auto min-h-6 min-w-6 text-t2 hover:text-t1"
                   onClick={() => void put({ keys: camera.keys.filter((o) => o !== k) })}
                 >
                   ×

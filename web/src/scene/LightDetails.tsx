@@ -120,7 +120,7 @@ export function LightDetails({ light }: { light: RigLight }) {
           <label className="flex items-center text-t2">
             <input
               type="checkbox"
-              className="size-6 scale-60"
+              className="m-1.25 size-3.5 shrink-0 self-center"
               checked={light.on}
               onChange={(e) => void put({ on: e.target.checked })}
             />
@@ -153,7 +153,7 @@ export function LightDetails({ light }: { light: RigLight }) {
           />
           <input
             type="checkbox"
-            className="size-6 scale-60"
+            className="m-1.25 size-3.5 shrink-0 self-center"
             aria-label="Colour by temperature"
             checked={light.temperature !== null}
             onChange={(e) => void put({ temperature: e.target.checked ? 4000 : null })}

@@ -71,7 +71,7 @@ export function ObjectPart({ name }: { name: string }) {
             <>
               <input
                 type="checkbox"
-                className="size-6 scale-60"
+                className="m-1.25 size-3.5 shrink-0 self-center"
                 aria-label={`Visibility keys of ${name} count`}
                 checked={changed.on}
                 onChange={(e) =>
@@ -133,7 +133,7 @@ function MaterialRow({ name }: { name: string }) {
           <span className="flex">
             <input
               type="checkbox"
-              className="size-6 scale-60"
+              className="m-1.25 size-3.5 shrink-0 self-center"
               aria-label={`Change of ${name} counts`}
               checked={own.on}
               onChange={(e) => void put({ on: e.target.checked })}

@@ -11,7 +11,7 @@ import { ObjectPart } from './ObjectPart';
 import { SkyPart } from './SkyPart';
 import { useWork, freeName } from './work';
 import type { ReactNode } from 'react';
-import type { RigCamera, RigLight } from '../api/client';
+import { urlOf, type RigCamera, type RigLight } from '../api/client';
 
 const NEW: Omit<RigCamera, 'name' | 'keys'> = {
   orthographic: false,
@@ -66,6 +66,15 @@ export function RigPanel({ tabs }: { tabs: ReactNode }) {
       })}
       <Lights />
       <SkyPart />
+      {(w.rig.cameras.length > 0 || w.rig.lights.length > 0) && (
+        <a
+          className="mt-4 block min-h-6 text-t2 underline decoration-t3 underline-offset-3 hover:text-t1"
+          href={urlOf('/api/revisions/{id}/rig.glb', { path: { id: w.revision.id } })}
+          download
+        >
+          Write out as glTF
+        </a>
+      )}
       {w.space?.unfit.map((why) => (
         <p key={why} role="note" className="mt-2 border-l-2 border-bad pl-2.5 leading-4.5">
           {why}

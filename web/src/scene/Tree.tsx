@@ -189,7 +189,7 @@ function TreeRow({
         )}
       </span>
       <span className={`truncate ${chosen ? 'font-semibold' : ''}`}>{object.name}</span>
-      <span className="ml-auto shrink-0 text-xs text-t3">
+      <span className={`ml-auto shrink-0 text-xs ${chosen ? 'text-t2' : 'text-t3'}`}>
         {object.moves && object.kind !== 'GROUP' ? 'animated · ' : ''}
         {kindText(item)}
       </span>

@@ -75,7 +75,12 @@ export function Views({
     return !!done;
   });
   if (!space) {
-    return null;
+    return (
+      <section aria-label="View" className="bg-well">
+        <div className="flex h-10 items-center px-4.5">{tabs}</div>
+        <p className="grid h-3/4 place-items-center text-t2">The scene is being read …</p>
+      </section>
+    );
   }
   const options = [
     ...LOOKS,

@@ -97,6 +97,8 @@ export function SpaceView(props: Props) {
       className="relative h-full min-h-0 w-full overflow-hidden bg-well"
       role="img"
       aria-label={props.label}
+      data-testid="space"
+      data-whole={props.full !== undefined && props.poses !== undefined}
     >
       <Canvas
         frameloop="demand"
@@ -134,33 +136,14 @@ function Inside({
   handle,
   labels,
 }: Props & { labels: React.RefObject<HTMLDivElement | null> }) {
-  const { gl, set, size, invalidate, setDpr, scene } = useThree();
+  const { gl, set, size, invalidate, setDpr } = useThree();
   const world = useMemo(() => new World(space), [space]);
   const said = useRef({ onLeave, onChoose, onDragKey });
   useEffect(() => {
     said.current = { onLeave, onChoose, onDragKey };
   });
-  const navigator = useMemo(
-    () =>
-      new Navigator(gl.domElement, {
-        camera: (c) => {
-          set({ camera: c as never });
-          invalidate();
-        },
-        change: () => invalidate(),
-        moving: (now) => {
-          busy.current = now;
-          current.current?.moves(now);
-          setDpr(now ? COARSE : window.devicePixelRatio);
-          invalidate();
-        },
-        left: () => said.current.onLeave(),
-      }),
-    // A view keeps its place whatever it shows.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
-    [gl],
-  );
-  const busy = useRef(false);
+  // A view keeps its place whatever it shows.
+  const [navigator] = useState(() => new Navigator(gl.domElement));
   const current = useRef<World>(undefined);
   useEffect(() => {
     current.current = world;
@@ -168,14 +151,23 @@ function Inside({
     return () => world.close();
   }, [world, invalidate]);
   useEffect(() => {
-    set({ camera: navigator.camera as never });
     setDpr(window.devicePixelRatio);
+    navigator.listen({
+      camera: (c) => {
+        set({ camera: c as never });
+        invalidate();
+      },
+      change: () => invalidate(),
+      moving: (now) => {
+        current.current?.moves(now);
+        setDpr(now ? COARSE : window.devicePixelRatio);
+        invalidate();
+      },
+      left: () => said.current.onLeave(),
+    });
     return () => navigator.close();
-  }, [navigator, set, setDpr]);
+  }, [navigator, set, setDpr, invalidate]);
   useEffect(() => navigator.size(size.width, size.height), [navigator, size]);
-  useEffect(() => {
-    scene.background = colours().well;
-  }, [scene]);
 
   // What is shown, and where it is.
   useEffect(() => {
@@ -225,7 +217,19 @@ function Inside({
   useImperativeHandle(
     handle,
     () => ({
-      frameAll: () => navigator.frame(all),
+      frameAll: () => {
+        // With all cameras, and the way of the one whose way is shown.
+        const box = all.clone();
+        for (const k of space.cameras) {
+          const p = poses && spot(space, poses, k.name, frame);
+          box.expandByPoint(p ?? box.min);
+        }
+        for (const f of path?.keys ?? []) {
+          const p = poses && spot(space, poses, path!.camera, f);
+          box.expandByPoint(p ?? box.min);
+        }
+        navigator.frame(box);
+      },
       frameChosen: () => {
         const node = space.cameras.find((c) => c.node === chosen)?.node;
         const place = node === undefined ? undefined : placeOf(space, poses, node, frame);
@@ -243,21 +247,38 @@ function Inside({
       pose: () => navigator.pose(),
       view: () => navigator.view(),
     }),
-    [navigator, all, chosenBox, chosen, space, poses, frame],
+    [navigator, all, chosenBox, chosen, space, poses, frame, path],
   );
 
   usePointer({ gl: gl.domElement, navigator, world, space, poses, path, said, invalidate });
   useLabels({ labels, navigator, space, poses, frame, through: look === 'through' ? through : '' });
 
   const light = useRef<{ position: Vector3 } | null>(null);
+  const pictures = useRef(0);
   useFrame(({ camera }) => {
+    pictures.current++;
+    // What is projected below is of this picture, not of the one before.
+    camera.updateMatrixWorld();
+    if (labels.current) {
+      const at = (path?.keys ?? [])
+        .map((f) => {
+          const p = path && poses && spot(space, poses, path.camera, f)?.project(camera);
+          const x = p && ((p.x + 1) / 2) * size.width;
+          const y = p && ((1 - p.y) / 2) * size.height;
+          return `${f}:${x?.toFixed(0)},${y?.toFixed(0)}`;
+        })
+        .join(' ');
+      labels.current.parentElement!.setAttribute('data-keys', at);
+      labels.current.parentElement!.setAttribute('data-pictures', String(pictures.current));
+    }
     light.current?.position.copy(camera.position).add(new Vector3(0, 0.3 * size.height, 0));
   });
-  const c = useMemo(colours, []);
+  const c = useMemo(() => colours(), []);
   const scale = Math.max(1e-3, stage.getSize(new Vector3()).length());
   const wide = Math.max(1e-3, all.getSize(new Vector3()).length());
   return (
     <>
+      <color attach="background" args={[c.well]} />
       <primitive object={world.root} dispose={null} />
       <hemisphereLight args={['#ffffff', '#5a5a5a', 2.1]} />
       <directionalLight ref={light as never} intensity={1.6} />
@@ -546,7 +567,7 @@ function usePointer({
         if (Math.hypot(dx, dy) < REACH) {
           const normal = navigator.camera.getWorldDirection(new Vector3());
           drag = { frame, from: p, plane: new Plane().setFromNormalAndCoplanarPoint(normal, p) };
-          navigator.held = true;
+          navigator.hold(true);
           gl.setPointerCapture(e.pointerId);
           e.stopPropagation();
           return;
@@ -561,7 +582,7 @@ function usePointer({
           said.current.onDragKey(drag.frame, to.sub(drag.from));
         }
         drag = undefined;
-        navigator.held = false;
+        navigator.hold(false);
         invalidate();
         return;
       }
@@ -603,10 +624,12 @@ function useLabels({
     if (!box) {
       return;
     }
+    navigator.camera.updateMatrixWorld();
     const some = space.cameras.filter((c) => c.name !== through).slice(0, 24);
     while (box.children.length > some.length) {
       box.lastChild!.remove();
     }
+    const taken: { x: number; y: number }[] = [];
     some.forEach((c, i) => {
       let e = box.children[i] as HTMLElement | undefined;
       if (!e) {
@@ -617,13 +640,16 @@ function useLabels({
       const place = placeOf(space, poses, c.node, frame);
       const p = place && new Vector3().setFromMatrixPosition(place).project(navigator.camera);
       const inside = p && Math.abs(p.x) < 1 && Math.abs(p.y) < 1 && Math.abs(p.z) < 1;
-      e.style.display = inside ? '' : 'none';
-      if (inside) {
+      const x = inside ? ((p.x + 1) / 2) * size.width + 8 : 0;
+      const y = inside ? ((1 - p.y) / 2) * size.height - 18 : 0;
+      // Names do not lie over each other.
+      const free = !taken.some((t) => Math.abs(t.x - x) < 90 && Math.abs(t.y - y) < 15);
+      e.style.display = inside && free ? '' : 'none';
+      if (inside && free) {
+        taken.push({ x, y });
         if (e.textContent !== c.name) {
           e.textContent = c.name;
         }
-        const x = ((p.x + 1) / 2) * size.width + 8;
-        const y = ((1 - p.y) / 2) * size.height - 18;
         e.style.transform = `translate(${x}px, ${y}px)`;
       }
     });

@@ -43,6 +43,23 @@ export function gateOf(width: number, height: number, aspect: number) {
   return { width: h * aspect, height: h };
 }
 
+/** Who hears of a view. */
+type Hears = {
+  /** Another camera is looked with. */
+  camera: (c: Camera) => void;
+  change: () => void;
+  moving: (now: boolean) => void;
+  /** The view has left the camera that it looked through. */
+  left: () => void;
+};
+
+const NOBODY: Hears = {
+  camera: () => undefined,
+  change: () => undefined,
+  moving: () => undefined,
+  left: () => undefined,
+};
+
 /** Moves a view about: orbit, shift, nearer and farther. */
 export class Navigator {
   camera: PerspectiveCamera | OrthographicCamera;
@@ -55,15 +72,9 @@ export class Navigator {
   /** How far away what is orbited is, where a camera is looked through. */
   private ahead = 10;
 
-  constructor(
-    private readonly canvas: HTMLElement,
-    private readonly on: {
-      camera: (c: Camera) => void;
-      change: () => void;
-      moving: (now: boolean) => void;
-      left: () => void;
-    },
-  ) {
+  private on: Hears = NOBODY;
+
+  constructor(private readonly canvas: HTMLElement) {
     this.camera = new PerspectiveCamera(ANGLE, 1, 0.01, 1e5);
     this.camera.position.set(6, 4, 10);
     this.controls = this.controlled();
@@ -77,7 +88,7 @@ export class Navigator {
     if (!c.enableRotate) {
       c.mouseButtons.LEFT = 2; // Shifts.
     }
-    c.addEventListener('change', this.on.change);
+    c.addEventListener('change', () => this.on.change());
     let wait: ReturnType<typeof setTimeout>;
     const start = () => {
       clearTimeout(wait);
@@ -95,8 +106,14 @@ export class Navigator {
     return c;
   }
 
-  /** True while the pointer moves something else. */
-  set held(now: boolean) {
+  /** Has somebody hear of it, from the camera of now on. */
+  listen(on: Hears) {
+    this.on = on;
+    on.camera(this.camera);
+  }
+
+  /** Stays where it is while the pointer moves something else. */
+  hold(now: boolean) {
     this.controls.enabled = !now;
   }
 

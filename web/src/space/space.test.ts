@@ -1,3 +1,4 @@
+// @vitest-environment jsdom
 import { Matrix4, Quaternion, Vector3 } from 'three';
 import { describe, expect, it } from 'vitest';
 import { readBlocks } from './blocks';

@@ -42,6 +42,8 @@ export class FakeServer {
     this.on('GET /api/deliveries?production=1', [DELIVERY]);
     this.on('GET /api/layers?production=1', [LAYER]);
     this.on('GET /api/strands?production=1', [STRAND]);
+    this.on('GET /api/rigs?production=1', []);
+    this.on('GET /api/revisions?production=1', []);
     vi.stubGlobal('fetch', async (request: Request) => {
       const text = await request.text();
       const path = request.url.slice(location.origin.length);

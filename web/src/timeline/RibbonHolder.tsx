@@ -68,7 +68,9 @@ function draw({ g, width: w, height: h }: Sheet, m: Model, seconds: number): boo
     g.restore();
   }
   const top = rows * (SPANS + 5);
-  const box = { x: 0, y: top, width: w, height: h - top - RULER };
+  // Keys have a row of their own.
+  const room = m.keys ? KEY + 3 : 0;
+  const box = { x: 0, y: top, width: w, height: h - top - RULER - room };
   drawSkyline(g, m.columns, box, m.first, m.last, c, seconds * 12);
   g.strokeStyle = c.line;
   g.beginPath();
@@ -93,7 +95,7 @@ function draw({ g, width: w, height: h }: Sheet, m: Model, seconds: number): boo
     const chosen = m.keys!.chosen.includes(f);
     const at = (f + (chosen ? m.dragged : 0) - m.first + 0.5) * unit;
     g.beginPath();
-    g.roundRect(at - 3, h - RULER - KEY, 6, KEY, 2);
+    g.roundRect(at - 3, h - RULER - KEY, 6, KEY - 1, 2);
     g.fillStyle = chosen ? c.mark : c.t1;
     g.fill();
     g.strokeStyle = c.bg;
@@ -195,9 +197,11 @@ export function RibbonHolder() {
   });
   const to = (f: number) => playhead.to(Math.max(model.first, Math.min(model.last, f)));
   useKeys((e) => {
+    // Of now, not of what was drawn last: keys may come faster than pictures.
+    const now = playhead.now();
     const moves: Record<string, number> = {
-      ArrowLeft: frame - 1,
-      ArrowRight: frame + 1,
+      ArrowLeft: now - 1,
+      ArrowRight: now + 1,
       Home: model.first,
       End: model.last,
     };

@@ -240,7 +240,7 @@ final class Batch implements Closeable {
         // What is named and not there is found below, with the other faults.
         look = null;
       }
-      PlanStrand.More more = new PlanStrand.More(look, null, null);
+      PlanStrand.More more = new PlanStrand.More(look, null, null, null);
       all.add(PlanStrand.facts(d, scene(s).imported().report(), key(d), scene, more));
     }
     Path at = out;

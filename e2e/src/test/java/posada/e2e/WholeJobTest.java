@@ -60,6 +60,7 @@ class WholeJobTest {
     page.getByTestId("drop").dispatchEvent("drop", Map.of("dataTransfer", dropped));
     assertThat(page.getByText("1 – 12").first()).isVisible();
     assertThat(page.getByText("The scene has no light; it got a plain sky.")).isVisible();
+    page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Cameras")).click();
     assertThat(page.getByAltText("View of camera front")).isVisible();
     page.waitForFunction(
         "() => document.querySelector('img[alt=\"View of camera front\"]')?.naturalWidth > 100");

@@ -62,6 +62,15 @@ public record RigCamera(
     this(name, orthographic, view, "", keys, "", null, List.of(0.0, 0.0, 0.0), null, null);
   }
 
+  /** Returns true if anything of it changes where it is or where it looks. */
+  public boolean moves() {
+    return keys.size() > 1
+        || orbit != null
+        || sway != null
+        || !lookAt.isEmpty()
+        || !fixedTo.isEmpty();
+  }
+
   Vec3 pivotPoint() {
     return new Vec3(pivot.get(0), pivot.get(1), pivot.get(2));
   }

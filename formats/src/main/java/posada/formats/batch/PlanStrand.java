@@ -1,11 +1,13 @@
 package posada.formats.batch;
 
+import java.util.ArrayList;
 import java.util.List;
 import java.util.stream.Collectors;
 import posada.core.plan.FrameRange;
 import posada.core.plan.NamePattern;
 import posada.core.plan.Preflight;
 import posada.core.plan.UnfitNames;
+import posada.core.rig.RigCamera;
 import posada.core.trace.RenderScene;
 import posada.core.trace.SceneLook;
 import posada.formats.files.Delivery;
@@ -18,6 +20,7 @@ import posada.formats.gltf.SceneReport.CameraLine;
 import posada.formats.job.FrameJob;
 import posada.formats.job.StrandDocument;
 import posada.formats.settings.RenderDocument;
+import posada.formats.settings.RigDocument;
 
 /**
  * A strand of a plan.
@@ -42,7 +45,7 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
       StrandDocument d, SceneReport report, String folder, RenderScene scene, More more) {
     RenderDocument settings = d.settings();
     Delivery delivery = settings.delivery();
-    List<CameraLine> cameras = report.cameras();
+    List<CameraLine> cameras = cameras(settings.rig(), report);
     String fault = null;
     long frameBytes = 0;
     try {
@@ -65,7 +68,7 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
             cameras.stream().anyMatch(c -> c.name().equals(d.camera()) && c.moves()),
             cameras.stream().filter(CameraLine::moves).map(CameraLine::name).toList(),
             report.missing(),
-            notInScene(d, cameras, scene),
+            notInScene(d, cameras, scene, more.unfit),
             scene == null ? List.of() : UnfitNames.of(scene.scene(), settings.settings()),
             more.look),
         new Preflight.Files(
@@ -86,18 +89,46 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
    * @param look at some frames; null if nobody has looked yet
    * @param taken version whose folder holds files of others; null if there is none
    * @param proof null if proofs are none of the batch
+   * @param unfit why the rig's camera does not fit the scene; null if it does, or nobody looked
    */
-  public record More(SceneLook look, String taken, Preflight.Proof proof) {
-    public static final More NOTHING = new More(null, null, null);
+  public record More(SceneLook look, String taken, Preflight.Proof proof, String unfit) {
+    public static final More NOTHING = new More(null, null, null, null);
   }
 
-  private static String notInScene(StrandDocument d, List<CameraLine> cameras, RenderScene scene) {
+  /** Returns the cameras of a scene: the file's, and then the rig's. */
+  private static List<CameraLine> cameras(RigDocument rig, SceneReport report) {
+    List<CameraLine> all = new ArrayList<>(report.cameras());
+    if (rig != null) {
+      for (RigCamera c : rig.cameras()) {
+        all.add(
+            new CameraLine(
+                c.name(),
+                c.orthographic() ? "orthographic" : "perspective",
+                c.orthographic() ? 0 : c.view(),
+                c.orthographic() ? c.view() : 0,
+                c.moves(),
+                false));
+      }
+    }
+    return all;
+  }
+
+  private static String notInScene(
+      StrandDocument d, List<CameraLine> cameras, RenderScene scene, String unfit) {
+    if (unfit != null) {
+      return unfit;
+    }
     if (cameras.stream().noneMatch(c -> c.name().equals(d.camera()))) {
       return "There is no camera \""
           + d.camera()
           + "\" in the scene; there are "
           + cameras.stream().map(CameraLine::name).collect(Collectors.joining(", "))
           + ".";
+    }
+    if (scene != null && scene.scene().cameraNode(d.camera()) < 0) {
+      return "The camera \""
+          + d.camera()
+          + "\" of the rig does not fit the scene: what it is fixed to or looks at is not there.";
     }
     try {
       if (scene != null) {

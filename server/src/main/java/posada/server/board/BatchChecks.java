@@ -16,12 +16,17 @@ import org.springframework.stereotype.Component;
 import posada.core.plan.Estimate;
 import posada.core.plan.Finding;
 import posada.core.plan.Preflight;
+import posada.core.rig.RigScene;
 import posada.core.trace.SceneLook;
 import posada.formats.batch.PlanStrand;
+import posada.formats.gltf.ImportException;
 import posada.formats.job.StrandDocument;
+import posada.formats.settings.RigDocument;
 import posada.server.board.StrandPlan.Ready;
 import posada.server.definitions.Layers;
 import posada.server.productions.Production;
+import posada.server.scenes.Revision;
+import posada.server.scenes.SceneService;
 import posada.server.shots.ShotService;
 import posada.server.storage.DataFolder;
 
@@ -31,6 +36,7 @@ public class BatchChecks {
   private final StrandPlan plan;
   private final SceneLooks looks;
   private final ShotService shots;
+  private final SceneService scenes;
   private final Layers layers;
   private final DataFolder folder;
   private final ObjectProvider<StrandFacts> known;
@@ -40,12 +46,14 @@ public class BatchChecks {
       StrandPlan plan,
       SceneLooks looks,
       ShotService shots,
+      SceneService scenes,
       Layers layers,
       DataFolder folder,
       ObjectProvider<StrandFacts> known) {
     this.plan = plan;
     this.looks = looks;
     this.shots = shots;
+    this.scenes = scenes;
     this.layers = layers;
     this.folder = folder;
     this.known = known;
@@ -88,7 +96,8 @@ public class BatchChecks {
           new PlanStrand.More(
               look == null ? null : look.orElse(null),
               taken ? "v001" : null,
-              proofs == null ? null : proofs.get(i));
+              proofs == null ? null : proofs.get(i),
+              unfit(s.revision(), d));
       facts.add(PlanStrand.facts(d, s.revision().report(), s.key(), null, more));
     }
     Estimate.Result takes =
@@ -105,6 +114,24 @@ public class BatchChecks {
                 : Double.valueOf(Duration.between(clock.instant(), deadline).toMillis() / 1e3),
             notUsed);
     return new Found(Preflight.check(facts, batch), pending);
+  }
+
+  /** Returns why a camera of the rig does not fit its scene; null if it does. */
+  private String unfit(Revision r, StrandDocument d) {
+    RigDocument rig = d.settings().rig();
+    if (rig == null || rig.cameras().stream().noneMatch(c -> c.name().equals(d.camera()))) {
+      return null;
+    }
+    try {
+      return scenes.fit(r).stream()
+          .filter(u -> u.kind().equals("camera") && u.name().equals(d.camera()))
+          .map(RigScene.Unfit::why)
+          .findFirst()
+          .orElse(null);
+    } catch (ImportException e) {
+      // What the scene lacks is told by whoever renders it.
+      return null;
+    }
   }
 
   private List<String> notUsed(Production production, List<Ready> on) {
