@@ -1,13 +1,11 @@
 import type { PointerEvent } from 'react';
 import type { Fault, Part, Remark } from '../api/client';
 import type { Together } from '../picture/Player';
+import { SafeAreas } from '../picture/Guides';
 import { placeOf, Rectangle } from '../picture/Rectangle';
 import { timecode } from '../shell/format';
 import type { Guides } from './LookBar';
 import type { Source } from './source';
-
-/** Shares of each side that are seen on any screen: for action, for titles (SMPTE ST 2046-1). */
-const SAFE = [0.93, 0.9];
 
 /** What lies on the picture: marks, notes, the box that is drawn, guides, the wipe. */
 export function Overlay({
@@ -37,15 +35,7 @@ export function Overlay({
   const at = source.at(frame);
   return (
     <>
-      {guides.safe &&
-        SAFE.map((s) => (
-          <i
-            key={s}
-            data-testid="safe-area"
-            className="pointer-events-none absolute border border-white mix-blend-difference"
-            style={placeOf({ x: (1 - s) / 2, y: (1 - s) / 2, width: s, height: s })}
-          />
-        ))}
+      {guides.safe && <SafeAreas />}
       {guides.burn && (
         <span className="fig pointer-events-none absolute inset-x-2 bottom-2 flex justify-between text-white">
           <span className="bg-black/70 px-1.5">

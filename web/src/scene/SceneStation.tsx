@@ -18,8 +18,9 @@ import { Button } from '../shell/Button';
 import { revisionName, useCurrentRevision } from '../shell/current';
 import { useKeys } from '../shell/keys';
 import { useTell } from '../shell/Notices';
-import { playhead, usePlayhead } from '../shell/playhead';
+import { usePlayhead } from '../shell/playhead';
 import { ribbon } from '../shell/ribbon';
+import { usePlaying } from '../shell/usePlaying';
 import { useSettled } from '../shell/useSettled';
 import { frameOf, keyAt, movedKeys } from '../space/pose';
 import type { CameraPath, SpaceHandle } from '../space/SpaceView';
@@ -308,25 +309,6 @@ function Room({
       </div>
     </WorkContext>
   );
-}
-
-/** Moves the playhead on in real time, around and around. */
-function usePlaying(playing: boolean, first: number, last: number, rate: number) {
-  useEffect(() => {
-    if (!playing) {
-      return;
-    }
-    const from = playhead.now() >= last ? first : playhead.now();
-    const start = performance.now();
-    let next = 0;
-    const step = (now: number) => {
-      const passed = Math.floor(((now - start) / 1000) * rate);
-      playhead.to(first + ((Math.max(first, from) - first + passed) % (last - first + 1)));
-      next = requestAnimationFrame(step);
-    };
-    next = requestAnimationFrame(step);
-    return () => cancelAnimationFrame(next);
-  }, [playing, first, last, rate]);
 }
 
 /** What each camera sees at the playhead. */

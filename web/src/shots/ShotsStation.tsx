@@ -1,12 +1,14 @@
 import { useState } from 'react';
 import { cameraPicture, type Shot } from '../api/client';
-import { useRevisions, useShots } from '../api/queries';
+import { useFrames, useRevisions, useShots } from '../api/queries';
 import { useRigs } from '../api/rigs';
 import { useStrandView } from '../api/strands';
+import { GuideLines, MATTES, storedGuides, storeGuides, type Guides } from '../picture/Guides';
 import { StrandPicture } from '../picture/StrandPicture';
 import { SlowPicture } from '../picture/SlowPicture';
 import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
+import { Choice } from '../shell/Choice';
 import { useCurrentShot } from '../shell/current';
 import { usePlayhead } from '../shell/playhead';
 import { useInSight } from '../shell/useInSight';
@@ -14,7 +16,9 @@ import { AddShot } from './AddShot';
 import { BrightnessNote } from './Exposure';
 import { FocusPress } from './FocusPress';
 import { PreviewButton } from './PreviewButton';
+import { CutButton } from './CutButton';
 import { ShotSettings } from './ShotSettings';
+import { Viewfinder } from './Viewfinder';
 
 export default function ShotsStation() {
   const shots = useShots();
@@ -22,6 +26,14 @@ export default function ShotsStation() {
   const frame = usePlayhead();
   const strand = useStrandView(shot, usePlace()?.layer);
   const [focusing, setFocusing] = useState(false);
+  const [finding, setFinding] = useState(false);
+  const [guides, setGuides] = useState(storedGuides);
+  const revision = useRevisions().data?.find((r) => r.id === shot?.revisionId);
+  const ends = useFrames(shot?.frames).data;
+  const put = (g: Guides) => {
+    setGuides(g);
+    storeGuides(g);
+  };
   if (!shots.data) {
     return <main />;
   }
@@ -35,10 +47,25 @@ export default function ShotsStation() {
       <ShotList shots={shots.data} current={shot} />
       <section className="flex min-h-0 flex-col bg-well px-4.5" aria-label="Picture">
         <div className="flex h-10 items-center justify-between">
-          <span className="font-semibold">
-            {shot.name}{' '}
-            <span className="font-normal text-t2">
-              through {shot.camera}
+          <span className="flex items-baseline gap-5">
+            <span role="tablist" aria-label="What is shown" className="flex gap-4">
+              {[
+                { name: 'True picture', on: !finding, to: false },
+                { name: 'Viewfinder', on: finding, to: true },
+              ].map((t) => (
+                <button
+                  key={t.name}
+                  role="tab"
+                  aria-selected={t.on}
+                  className={`min-h-6 ${t.on ? 'font-semibold' : 'text-t2 hover:text-t1'}`}
+                  onClick={() => setFinding(t.to)}
+                >
+                  {t.name}
+                </button>
+              ))}
+            </span>
+            <span className="text-t2">
+              {shot.name} through <span className="text-t1">{shot.camera}</span>
               {strand && `, layer ${strand.layer.name}`}
             </span>
           </span>
@@ -49,23 +76,70 @@ export default function ShotsStation() {
             <PreviewButton key={shot.id} shot={shot} />
           </span>
         </div>
-        {strand && (
+        {finding && revision ? (
+          <Viewfinder
+            key={shot.id}
+            shot={shot}
+            revision={revision}
+            first={ends?.first ?? revision.first}
+            last={ends?.last ?? revision.last}
+            over={<GuideLines guides={guides} aspect={shot.width / shot.height} />}
+          />
+        ) : strand ? (
           <StrandPicture
             key={shot.id}
             strand={strand}
             frame={frame}
             note={(u) => <BrightnessNote shot={shot} of={u.brightness} />}
             over={
-              focusing && (
-                <FocusPress shot={shot} layer={strand.layer.id} onDone={() => setFocusing(false)} />
-              )
+              <>
+                <GuideLines guides={guides} aspect={shot.width / shot.height} />
+                {focusing && (
+                  <FocusPress
+                    shot={shot}
+                    layer={strand.layer.id}
+                    onDone={() => setFocusing(false)}
+                  />
+                )}
+              </>
             }
           />
+        ) : (
+          <div className="flex-1" />
         )}
-        <div className="h-11" />
+        <GuideBar guides={guides} onGuides={put} />
       </section>
       <ShotSettings key={shot.id} shot={shot} focusing={focusing} onFocusing={setFocusing} />
     </main>
+  );
+}
+
+/** Which lines help to frame the picture. */
+function GuideBar({ guides, onGuides }: { guides: Guides; onGuides: (g: Guides) => void }) {
+  const toggle = (key: 'safe' | 'thirds' | 'centre', label: string) => (
+    <button
+      aria-pressed={guides[key]}
+      className={`min-h-6 ${guides[key] ? 'font-semibold text-t1' : 'hover:text-t1'}`}
+      onClick={() => onGuides({ ...guides, [key]: !guides[key] })}
+    >
+      {label}
+    </button>
+  );
+  return (
+    <div className="flex h-11 items-center gap-5 text-t2">
+      {toggle('safe', 'Safe areas')}
+      {toggle('thirds', 'Thirds')}
+      {toggle('centre', 'Centre')}
+      <Choice
+        label="Matte"
+        value={guides.matte}
+        shown={
+          guides.matte ? `Matte ${MATTES.find((m) => m.value === guides.matte)?.label}` : 'Matte'
+        }
+        options={MATTES}
+        onChange={(matte) => onGuides({ ...guides, matte })}
+      />
+    </div>
   );
 }
 
@@ -146,6 +220,7 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
       </ul>
       <div className="border-t border-line p-4">
         <AddShot label="Add a shot" />
+        <CutButton />
       </div>
     </nav>
   );

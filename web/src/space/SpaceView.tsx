@@ -1,5 +1,13 @@
 import { Canvas, useFrame, useThree } from '@react-three/fiber';
-import { useEffect, useImperativeHandle, useMemo, useRef, useState, type Ref } from 'react';
+import {
+  useEffect,
+  useImperativeHandle,
+  useMemo,
+  useRef,
+  useState,
+  type ReactNode,
+  type Ref,
+} from 'react';
 import {
   Box3,
   BufferAttribute,
@@ -56,6 +64,12 @@ type Props = {
   onLeave: () => void;
   label: string;
   handle?: Ref<SpaceHandle>;
+  /** The angle in degrees, or the height in metres, to see in place of the camera's own. */
+  angle?: number | undefined;
+  /** What lies over the camera's picture. */
+  over?: ReactNode;
+  /** True for nothing but the scene: no grid, cameras, lights and names. */
+  bare?: boolean;
 };
 
 /** Pixels around a key in which it is taken hold of. */
@@ -112,7 +126,9 @@ export function SpaceView(props: Props) {
         <div
           className="pointer-events-none absolute top-1/2 left-1/2 -translate-1/2 border border-t2 shadow-[0_0_0_4000px_color-mix(in_srgb,var(--well)_60%,transparent)]"
           style={gate}
-        />
+        >
+          {props.over}
+        </div>
       )}
       <div ref={labels} className="pointer-events-none absolute inset-0 overflow-hidden" />
     </div>
@@ -134,6 +150,8 @@ function Inside({
   onDragKey,
   onLeave,
   handle,
+  angle,
+  bare = false,
   labels,
 }: Props & { labels: React.RefObject<HTMLDivElement | null> }) {
   const { gl, set, size, invalidate, setDpr } = useThree();
@@ -203,10 +221,15 @@ function Inside({
       return;
     }
     const { position, rotation } = poseOf(place);
-    const view = viewOf(space, poses, at, frame);
+    const view =
+      angle === undefined
+        ? viewOf(space, poses, at, frame)
+        : c.perspective
+          ? (angle * Math.PI) / 180
+          : angle / 2;
     navigator.orbitAt(stage.getSize(new Vector3()).length() / 8);
     navigator.lookThrough({ position, rotation, perspective: c.perspective, view }, aspect);
-  }, [look, at, space, poses, frame, aspect, navigator, stage]);
+  }, [look, at, space, poses, frame, aspect, navigator, stage, angle]);
 
   const chosenBox = useMemo(
     () => (chosen === undefined ? new Box3() : world.box(new Set([chosen]))),
@@ -251,7 +274,15 @@ function Inside({
   );
 
   usePointer({ gl: gl.domElement, navigator, world, space, poses, path, said, invalidate });
-  useLabels({ labels, navigator, space, poses, frame, through: look === 'through' ? through : '' });
+  useLabels({
+    labels,
+    navigator,
+    space,
+    poses,
+    frame,
+    through: look === 'through' ? through : '',
+    none: bare,
+  });
 
   const light = useRef<{ position: Vector3 } | null>(null);
   const pictures = useRef(0);
@@ -282,33 +313,37 @@ function Inside({
       <primitive object={world.root} dispose={null} />
       <hemisphereLight args={['#ffffff', '#5a5a5a', 2.1]} />
       <directionalLight ref={light as never} intensity={1.6} />
-      <gridHelper
-        args={[gridSize(wide), 20, c.line, c.line]}
-        position={[0, Math.min(0, space.low[1]), 0]}
-      />
-      {space.cameras.map(
-        (k, i) =>
-          !(look === 'through' && i === at) && (
-            <CameraShape
+      {!bare && (
+        <>
+          <gridHelper
+            args={[gridSize(wide), 20, c.line, c.line]}
+            position={[0, Math.min(0, space.low[1]), 0]}
+          />
+          {space.cameras.map(
+            (k, i) =>
+              !(look === 'through' && i === at) && (
+                <CameraShape
+                  key={k.node}
+                  place={placeOf(space, poses, k.node, frame)}
+                  angle={poses ? viewOf(space, poses, i, frame) : 0.7}
+                  perspective={k.perspective}
+                  aspect={aspect}
+                  scale={scale / 60}
+                  colour={k.node === chosen ? c.mark : k.rig ? c.t1 : c.t3}
+                />
+              ),
+          )}
+          {space.lights.map((k) => (
+            <LightShape
               key={k.node}
               place={placeOf(space, poses, k.node, frame)}
-              angle={poses ? viewOf(space, poses, i, frame) : 0.7}
-              perspective={k.perspective}
-              aspect={aspect}
-              scale={scale / 60}
+              kind={k.kind}
+              scale={scale / 90}
               colour={k.node === chosen ? c.mark : k.rig ? c.t1 : c.t3}
             />
-          ),
+          ))}
+        </>
       )}
-      {space.lights.map((k) => (
-        <LightShape
-          key={k.node}
-          place={placeOf(space, poses, k.node, frame)}
-          kind={k.kind}
-          scale={scale / 90}
-          colour={k.node === chosen ? c.mark : k.rig ? c.t1 : c.t3}
-        />
-      ))}
       {path && poses && (
         <PathShape path={path} space={space} poses={poses} frame={frame} colours={c} />
       )}
@@ -610,6 +645,7 @@ function useLabels({
   poses,
   frame,
   through,
+  none,
 }: {
   labels: React.RefObject<HTMLDivElement | null>;
   navigator: Navigator;
@@ -617,6 +653,7 @@ function useLabels({
   poses: Poses | undefined;
   frame: number;
   through: string | undefined;
+  none: boolean;
 }) {
   const { size } = useThree();
   useFrame(() => {
@@ -625,7 +662,7 @@ function useLabels({
       return;
     }
     navigator.camera.updateMatrixWorld();
-    const some = space.cameras.filter((c) => c.name !== through).slice(0, 24);
+    const some = none ? [] : space.cameras.filter((c) => c.name !== through).slice(0, 24);
     while (box.children.length > some.length) {
       box.lastChild!.remove();
     }

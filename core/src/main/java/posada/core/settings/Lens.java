@@ -58,6 +58,23 @@ public record Lens(
     return depthOfField && focusDistance == null && focusObject == null;
   }
 
+  /** Returns the height in metres of the largest part of the film back of a picture's shape. */
+  public double film(int width, int height) {
+    return Math.min(filmHeight, filmWidth * height / width) * 1e-3;
+  }
+
+  /**
+   * Returns the full vertical angle of view of a perspective camera behind this lens, radians.
+   *
+   * @param own the camera's own, which is kept without a focal length
+   * @param width of the picture; only its shape counts
+   */
+  public double verticalAngle(double own, int width, int height, double seconds) {
+    return focalLength == null
+        ? own
+        : 2 * StrictMath.atan(film(width, height) / 2 / (focalLength.at(seconds) * 1e-3));
+  }
+
   /** Returns the same lens at another exposure in stops. */
   public Lens exposed(Track stops) {
     return new Lens(

@@ -56,6 +56,22 @@ class ShotController {
     return shots.addAll(c.revisionId());
   }
 
+  /** Which camera is seen from which frames on, up to the last. */
+  record Cut(long revisionId, List<ShotService.Bound> bound, int last) {}
+
+  /** Makes a shot of each stretch that a camera is seen in. */
+  @PostMapping("/api/shots/cut")
+  List<Shot> cut(@RequestBody Cut c) {
+    return shots.cut(c.revisionId(), c.bound(), c.last());
+  }
+
+  /** The angle of view behind the shot's lens at frames, degrees; or the height of view, metres. */
+  @GetMapping("/api/shots/{id}/views")
+  List<Double> views(@PathVariable long id, @RequestParam int first, @RequestParam int count)
+      throws ImportException {
+    return shots.views(id, first, count);
+  }
+
   /** Brings a production's shots into the order of the numbers. */
   @PutMapping("/api/shots/order")
   List<Shot> order(@RequestParam long production, @RequestBody List<Long> ids) {

@@ -12,9 +12,11 @@ import java.util.stream.Collectors;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.assembly.LayerMerge;
+import posada.core.motion.Values;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.scene.Camera;
 import posada.core.scene.Scene;
 import posada.core.settings.Layer;
 import posada.core.settings.Moment;
@@ -177,6 +179,86 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
           "Every camera of " + r.scene() + " has a shot; add another one in Shots.");
     }
     return made;
+  }
+
+  /** From which frame on a camera is seen. */
+  public record Bound(int frame, String camera) {}
+
+  /**
+   * Makes a shot of each stretch that a camera is seen in; all of them are one step.
+   *
+   * @param bound by their frames, rising
+   * @param last frame of the last
+   */
+  @Transactional
+  public List<Shot> cut(long revisionId, List<Bound> bound, int last) {
+    Revision r = revision(revisionId);
+    if (bound.isEmpty()) {
+      throw new IllegalArgumentException(
+          "a cut needs a camera and the frame from which it is seen");
+    }
+    for (int i = 0; i < bound.size(); i++) {
+      checkCamera(r, bound.get(i).camera());
+      int next = i + 1 < bound.size() ? bound.get(i + 1).frame() : last + 1;
+      if (next <= bound.get(i).frame()) {
+        throw new IllegalArgumentException(
+            i + 1 < bound.size()
+                ? "frames must rise from camera to camera (got "
+                    + bound.get(i).frame()
+                    + " before "
+                    + next
+                    + ")"
+                : "the cut must end after "
+                    + bound.get(i).camera()
+                    + " begins at frame "
+                    + bound.get(i).frame()
+                    + " (got "
+                    + last
+                    + ")");
+      }
+    }
+    List<Shot> made = new ArrayList<>();
+    for (int i = 0; i < bound.size(); i++) {
+      Shot s = add(revisionId, bound.get(i).camera());
+      int next = i + 1 < bound.size() ? bound.get(i + 1).frame() : last + 1;
+      String frames =
+          next - 1 == bound.get(i).frame()
+              ? "" + bound.get(i).frame()
+              : bound.get(i).frame() + "-" + (next - 1);
+      Shot ranged = shots.change(s.with(frames, s.scale(), s.recipeId()));
+      recorded(r.productionId(), s, ranged);
+      made.add(ranged);
+    }
+    return made;
+  }
+
+  /** Returns what a shot's camera sees at frames, behind the shot's lens; see the API. */
+  List<Double> views(long id, int first, int count) throws ImportException {
+    Shot s = find(id);
+    RenderDocument d = document(s, null);
+    Scene scene = library.get(revision(s.revisionId()), d).scene();
+    int node = scene.cameraNode(s.camera());
+    if (node < 0 || count < 1 || count > 5000) {
+      throw new IllegalArgumentException(
+          node < 0
+              ? "there is no camera \"" + s.camera() + "\" in the scene"
+              : "frames must be 1 .. 5000 (got " + count + ")");
+    }
+    FrameRate rate = new FrameRate(productionOf(s).frameRate());
+    List<Double> all = new ArrayList<>();
+    for (int f = first; f < first + count; f++) {
+      double seconds = rate.moment(f).seconds();
+      Camera c =
+          Values.at(scene, seconds, d.settings().clips())
+              .cameras()
+              .get(scene.nodes().get(node).camera());
+      all.add(
+          c.perspective()
+              ? Math.toDegrees(
+                  d.lens().verticalAngle(c.verticalAngle(), s.width(), s.height(), seconds))
+              : 2 * c.halfHeight());
+    }
+    return all;
   }
 
   /**

@@ -76,7 +76,7 @@ public final class View {
     for (int k = 0; k < steps; k++) {
       put(toWorld.get(k), k * PLACE);
     }
-    double film = film(lens, width, height);
+    double film = lens.film(width, height);
     double tangent = perspective ? StrictMath.tan(camera.verticalAngle() / 2) : 0;
     double focal = perspective ? film / 2 / tangent : 0;
     if (perspective && lens.focalLength() != null) {
@@ -104,11 +104,6 @@ public final class View {
     gain = Lens.gain(lens.exposure().at(seconds));
   }
 
-  /** Height in metres of the largest part of the film back that has the picture's shape. */
-  private static double film(Lens lens, int width, int height) {
-    return Math.min(lens.filmHeight(), lens.filmWidth() * height / width) * 1e-3;
-  }
-
   /** Returns a camera's focal length, millimetres; NaN without perspective. */
   public static double focalLength(
       Camera camera, Lens lens, int width, int height, double seconds) {
@@ -117,7 +112,7 @@ public final class View {
     }
     return lens.focalLength() != null
         ? lens.focalLength().at(seconds)
-        : film(lens, width, height) / 2 / StrictMath.tan(camera.verticalAngle() / 2) * 1e3;
+        : lens.film(width, height) / 2 / StrictMath.tan(camera.verticalAngle() / 2) * 1e3;
   }
 
   private void put(Affine toWorld, int at) {
