@@ -2,6 +2,7 @@ import type { ReactNode } from 'react';
 import type { Revision } from '../api/client';
 import { useAddShot, useChangeProduction, useProduction, useShots } from '../api/queries';
 import { useGo } from '../shell/address';
+import { Against } from './Against';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import {
@@ -83,6 +84,7 @@ export function Report({
           </span>
         </div>
       ))}
+      <Against revision={revision} revisions={revisions} />
       <Findings title="Missing files" items={r.missing} bad />
       <Findings title="Remarks" items={r.remarks} />
       {r.missing.length + r.remarks.length === 0 && (

@@ -38,6 +38,22 @@ class LargeTreeTest {
       assertThat(rows).hasCount(10);
       page.getByLabel(Pattern.compile("All pebble-1999\\? left out in .*")).click();
       assertThat(page.locator("[data-cell^='pebble-19990'][data-role=L]")).isVisible();
+      theViewOrbits(page);
     }
+  }
+
+  /**
+   * Twenty thousand objects in the view of the scene: how many pictures a second while it turns.
+   */
+  private static void theViewOrbits(Page page) {
+    link(page, "Scene").click();
+    assertThat(page.getByTestId("space")).hasAttribute("data-whole", "true");
+    page.waitForTimeout(2000);
+    double still = Scrolling.pace(page);
+    double turning = Scrolling.orbit(page);
+    System.out.printf(
+        "orbiting %d objects: %.1f pictures a second; %.1f at rest%n",
+        OBJECTS, 1000 / turning, 1000 / still);
+    assertTrue(turning < 15 * still, turning + " ms against " + still + " ms");
   }
 }

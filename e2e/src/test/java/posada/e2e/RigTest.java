@@ -42,6 +42,8 @@ class RigTest {
       aKeyIsMendedFromAbove(page, server);
       stopsBecomeFramesAndAreUndone(page, server);
       theCameraIsRendered(page, server);
+      theShotIsReframedInTheViewfinder(page, server);
+      boundCamerasBecomeShots(page, server);
       aPanelAndANightAreMade(page, server);
     }
   }
@@ -97,10 +99,12 @@ class RigTest {
     List<Double> before = numbers(key(server, 1).get("position"));
     choose(page, "Look", "from a");
     Locator view = page.getByTestId("space");
-    assertThat(view).hasAttribute("data-keys", Pattern.compile("6:\\d+,\\d+ "));
     button(page, "Frame all").click();
+    // All of them are in sight then.
+    assertThat(view)
+        .hasAttribute("data-keys", Pattern.compile("^(\\d+:[1-9]\\d{0,2},[1-9]\\d{0,2} ?){3}$"));
     page.waitForTimeout(500);
-    Matcher at = Pattern.compile("\\b6:(-?\\d+),(-?\\d+)").matcher(view.getAttribute("data-keys"));
+    Matcher at = Pattern.compile("\\b6:(\\d+),(\\d+)").matcher(view.getAttribute("data-keys"));
     assertTrue(at.find(), view.getAttribute("data-keys"));
     BoundingBox well = view.boundingBox();
     double x = well.x + Double.parseDouble(at.group(1));
@@ -146,6 +150,46 @@ class RigTest {
         !run("oiiotool", "--hash", frames.get(0).toString())
             .split("SHA-1")[1]
             .equals(run("oiiotool", "--hash", frames.get(1).toString()).split("SHA-1")[1]));
+  }
+
+  private static void theShotIsReframedInTheViewfinder(Page page, ServerProcess server)
+      throws Exception {
+    page.keyboard().press("Home");
+    page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Viewfinder")).click();
+    assertThat(page.getByTestId("space")).hasAttribute("data-whole", "true");
+    button(page, "Safe areas").click();
+    assertThat(page.getByTestId("safe-area")).hasCount(2);
+    choose(page, "Matte", "2.39");
+    assertThat(page.getByTestId("matte")).hasCount(2);
+    Accessible.check(page, "viewfinder");
+    List<Double> before = numbers(key(server, 0).get("position"));
+    orbit(page);
+    page.waitForResponse("**/api/rigs/*", () -> button(page, "Set key at 1").click());
+    assertTrue(!before.equals(numbers(key(server, 0).get("position"))), "the key has moved");
+    choose(page, "Matte", "no");
+    button(page, "Safe areas").click();
+    page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("True picture")).click();
+    assertThat(page.getByTestId("live-picture")).isVisible();
+  }
+
+  private static void boundCamerasBecomeShots(Page page, ServerProcess server) throws Exception {
+    button(page, "Shots from bound cameras").click();
+    button(page, "Another camera").click();
+    page.getByLabel("Camera 2 from frame").fill("13");
+    button(page, "Make 2 shots").click();
+    assertThat(page.getByRole(AriaRole.ALERT)).containsText("the cut must end after camera begins");
+    page.getByLabel("Camera 2 from frame").fill("7");
+    button(page, "Make 2 shots").click();
+    assertThat(page.getByText("2 shots are made.")).isVisible();
+    JsonNode shots = JSON.readTree(server.get("/api/shots?production=1"));
+    assertEquals(3, shots.size());
+    assertEquals("1-6", shots.get(1).get("frames").asString());
+    assertEquals("7-12", shots.get(2).get("frames").asString());
+    assertEquals("camera", shots.get(2).get("camera").asString());
+    page.keyboard().press("Control+z");
+    assertThat(page.getByRole(AriaRole.NAVIGATION, new Page.GetByRoleOptions().setName("Shots")))
+        .not()
+        .containsText("camera-2");
   }
 
   private static void aPanelAndANightAreMade(Page page, ServerProcess server) throws Exception {

@@ -3,6 +3,7 @@ package posada.e2e;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.microsoft.playwright.Page;
+import com.microsoft.playwright.options.BoundingBox;
 import java.util.List;
 
 /** How fluently something scrolls, against the same page at rest. */
@@ -49,6 +50,28 @@ final class Scrolling {
   /** Milliseconds between two pictures of the page as it is, over two seconds. */
   static double pace(Page page) {
     return median(page, "body", false);
+  }
+
+  /** Turns the view of a scene for two seconds; answers the milliseconds of a picture. */
+  static double orbit(Page page) {
+    BoundingBox well = page.getByTestId("space").boundingBox();
+    double x = well.x + well.width / 2, y = well.y + well.height / 2;
+    page.mouse().move(x, y);
+    page.mouse().down();
+    int before = pictures(page);
+    long start = System.nanoTime();
+    double seconds = 0;
+    for (int i = 0; seconds < 2; i++) {
+      page.mouse().move(x + 2 * (i % 90), y + i % 20);
+      seconds = (System.nanoTime() - start) * 1e-9;
+    }
+    int shown = pictures(page) - before;
+    page.mouse().up();
+    return 1000 * seconds / Math.max(1, shown);
+  }
+
+  private static int pictures(Page page) {
+    return Integer.parseInt(page.getByTestId("space").getAttribute("data-pictures"));
   }
 
   private static double median(Page page, String selector, boolean across) {

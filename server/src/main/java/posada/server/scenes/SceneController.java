@@ -13,6 +13,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RequestPart;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.multipart.MultipartFile;
+import posada.core.plan.SceneDifference;
 import posada.formats.gltf.ImportException;
 
 @RestController
@@ -33,6 +34,13 @@ class SceneController {
       throws IOException, ImportException {
     String name = file.getOriginalFilename() == null ? "scene" : file.getOriginalFilename();
     return scenes.take(production, name, file.getInputStream());
+  }
+
+  /** What is another in a revision than in an earlier one of the same scene. */
+  @GetMapping("/api/revisions/{id}/difference")
+  SceneDifference difference(@PathVariable long id, @RequestParam long from)
+      throws ImportException {
+    return scenes.difference(from, id);
   }
 
   /**

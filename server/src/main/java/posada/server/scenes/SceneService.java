@@ -23,6 +23,7 @@ import posada.core.image.ViewTransform;
 import posada.core.parallel.Stop;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
+import posada.core.plan.SceneDifference;
 import posada.core.rig.RigCamera;
 import posada.core.rig.RigScene;
 import posada.core.scene.Digest;
@@ -144,6 +145,11 @@ public class SceneService implements Changeable, ProductionPart {
   /** Returns what of the rig does not fit a revision. */
   public List<RigScene.Unfit> fit(Revision r) throws ImportException {
     return RenderDocument.DEFAULT.with(rig(r)).rigged(file(r).scene()).unfit();
+  }
+
+  /** Returns what is another in a revision than in an earlier one. */
+  SceneDifference difference(long from, long to) throws ImportException {
+    return SceneDifference.of(file(revision(from)).scene(), file(revision(to)).scene());
   }
 
   /** Returns the names of the cameras of a revision: the file's, and then the rig's. */
