@@ -117,7 +117,7 @@ export function SpaceView(props: Props) {
       <Canvas
         frameloop="demand"
         dpr={1}
-        gl={{ antialias: true, alpha: false, powerPreference: 'high-performance' }}
+        gl={{ antialias: false, alpha: false, powerPreference: 'high-performance' }}
         onContextMenu={(e) => e.preventDefault()}
       >
         <Inside {...props} labels={labels} />

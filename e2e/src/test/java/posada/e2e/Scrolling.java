@@ -67,7 +67,7 @@ final class Scrolling {
     }
     int shown = pictures(page) - before;
     page.mouse().up();
-    return 1000 * seconds / Math.max(1, shown);
+    return shown == 0 ? Double.POSITIVE_INFINITY : 1000 * seconds / shown;
   }
 
   private static int pictures(Page page) {

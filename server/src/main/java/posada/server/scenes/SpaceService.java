@@ -30,7 +30,7 @@ import posada.server.app.NotFoundException;
 @Service
 class SpaceService {
   /** Triangles that a browser shows at most, at rest and while the view moves. */
-  private static final long MOST = 1_500_000, MOST_MOVING = 120_000;
+  private static final long MOST = 1_500_000, MOST_MOVING = 30_000;
 
   /** With fewer triangles than this a box tells more than a shape. */
   private static final int FEWEST = 24;
