@@ -52,7 +52,10 @@ final class Scrolling {
     return median(page, "body", false);
   }
 
-  /** Turns the view of a scene for two seconds; answers the milliseconds of a picture. */
+  /**
+   * Turns the view of a scene for two seconds, or until there is a picture; answers the
+   * milliseconds of a picture, infinite if a minute brings none.
+   */
   static double orbit(Page page) {
     BoundingBox well = page.getByTestId("space").boundingBox();
     double x = well.x + well.width / 2, y = well.y + well.height / 2;
@@ -61,11 +64,12 @@ final class Scrolling {
     int before = pictures(page);
     long start = System.nanoTime();
     double seconds = 0;
-    for (int i = 0; seconds < 2; i++) {
+    int shown = 0;
+    for (int i = 0; seconds < 2 || shown == 0 && seconds < 60; i++) {
       page.mouse().move(x + 2 * (i % 90), y + i % 20);
       seconds = (System.nanoTime() - start) * 1e-9;
+      shown = seconds < 2 ? 0 : pictures(page) - before;
     }
-    int shown = pictures(page) - before;
     page.mouse().up();
     return shown == 0 ? Double.POSITIVE_INFINITY : 1000 * seconds / shown;
   }
