@@ -97,6 +97,9 @@ export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
 export type PreviewJob = components['schemas']['PreviewJob'];
 export type Clip = components['schemas']['AnimationLine'];
+export type SceneDifference = components['schemas']['SceneDifference'];
+export type Renaming = components['schemas']['Renaming'];
+export type SceneReading = components['schemas']['SceneReading'];
 export type Imported = components['schemas']['Imported'];
 export type LiveUpdate = components['schemas']['Update'];
 /** What the server pushes, by the names of the events. */
@@ -196,7 +199,8 @@ export function upload(
 ): Promise<Imported> {
   return new Promise((resolve, reject) => {
     const request = new XMLHttpRequest();
-    request.open('POST', urlOf('/api/revisions', { query: { production } }));
+    // A newer revision waits until it is taken.
+    request.open('POST', `/api/revisions?production=${production}&hold=true`);
     request.setRequestHeader('X-Window', windowName());
     request.upload.onprogress = (e) => progress(e.total ? e.loaded / e.total : 0);
     request.onerror = () => reject(new Problem('The server does not answer; is it running?'));
@@ -214,6 +218,38 @@ export function upload(
   });
 }
 
+/**
+ * Adds a picture to a revision's files.
+ *
+ * @param instead name of a missing file in whose place it is used
+ */
+export async function addPicture(
+  revision: number,
+  file: File,
+  instead?: string,
+): Promise<components['schemas']['AddedPicture']> {
+  const form = new FormData();
+  form.append('file', file);
+  const query = instead === undefined ? '' : `?instead=${encodeURIComponent(instead)}`;
+  const made = await checked(
+    await fetch(`/api/revisions/${revision}/pictures${query}`, {
+      method: 'POST',
+      headers: { 'X-Window': windowName() },
+      body: form,
+    }),
+  );
+  return (await made.json()) as components['schemas']['AddedPicture'];
+}
+
+/** Lets somebody choose a file; hears of it if one is chosen. */
+export function pickFile(accept: string, taken: (file: File) => void) {
+  const input = document.createElement('input');
+  input.type = 'file';
+  input.accept = accept;
+  input.onchange = () => input.files?.[0] && taken(input.files[0]);
+  input.click();
+}
+
 export const cameraPicture = (
   revision: Revision,
   camera: string,
@@ -224,7 +260,7 @@ export const cameraPicture = (
 ) =>
   urlOf('/api/revisions/{id}/picture', {
     path: { id: revision.id },
-    query: { camera, frame, width, rig },
+    query: { camera, frame, width, rig, read: revision.sha256.slice(0, 12) },
   });
 
 /** Bytes of the view of a scene; see space/blocks. */

@@ -21,7 +21,7 @@ export const useAddLayer = () =>
 /** The objects of a revision, in the order of its tree. */
 export const useObjects = (revision: number | undefined) =>
   useQuery({
-    queryKey: ['objects', revision],
+    queryKey: ['revisions', revision, 'objects'],
     queryFn:
       revision === undefined
         ? skipToken
@@ -33,7 +33,7 @@ export const useObjects = (revision: number | undefined) =>
 export const useRoles = (layers: Definition<LayerDocument>[], revision: number | undefined) =>
   useQueries({
     queries: layers.map((l) => ({
-      queryKey: ['roles', l.id, revision, l.version],
+      queryKey: ['revisions', revision, 'roles', l.id, l.version],
       queryFn:
         revision === undefined
           ? skipToken

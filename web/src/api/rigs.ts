@@ -60,6 +60,35 @@ export function useChangeRig(revision: Revision | undefined) {
   );
 }
 
+/** A camera of the rig that stands where its keys have it. */
+export const newCamera = (
+  name: string,
+  lens: Pick<RigCamera, 'orthographic' | 'view'>,
+  key: RigKey,
+): RigCamera => ({
+  name,
+  ...lens,
+  fixedTo: '',
+  lookAt: '',
+  height: null,
+  pivot: [0, 0, 0],
+  orbit: null,
+  sway: null,
+  keys: [key],
+});
+
+/** Returns a name that no camera and no light of a scene and its rig has. */
+export function freeName(revision: Revision, rig: Rig, wanted: string): string {
+  const taken = new Set(
+    [revision.report.cameras, rig.cameras, rig.lights].flatMap((all) => all.map((x) => x.name)),
+  );
+  let name = wanted;
+  for (let k = 2; taken.has(name); k++) {
+    name = `${wanted}-${k}`;
+  }
+  return name;
+}
+
 /** Returns a rig in which one camera is another; or gone. */
 export const withCamera = (rig: Rig, name: string, to: RigCamera | undefined): Rig => ({
   ...rig,

@@ -1,6 +1,6 @@
-import { useQuery } from '@tanstack/react-query';
-import { useState } from 'react';
-import { answer, api, type Revision } from '../api/client';
+import { useState, type ReactNode } from 'react';
+import type { Revision, SceneDifference } from '../api/client';
+import { useDifference } from '../api/revisions';
 import { Choice } from '../shell/Choice';
 import { revision as revisionText } from '../shell/format';
 
@@ -19,22 +19,10 @@ const SHOWN = 12;
 
 /** What is another in a revision than in an earlier one of its scene. */
 export function Against({ revision, revisions }: { revision: Revision; revisions: Revision[] }) {
-  const others = revisions.filter((r) => r.scene === revision.scene && r.id !== revision.id);
-  const before = others.find((r) => r.number < revision.number) ?? others[0];
+  const others = revisions.filter((r) => r.scene === revision.scene && r.number < revision.number);
   const [chosen, setChosen] = useState<number>();
-  const from = others.find((r) => r.id === chosen) ?? before;
-  const found = useQuery({
-    queryKey: ['difference', revision.id, from?.id],
-    queryFn: ({ signal }) =>
-      answer(
-        api.GET('/api/revisions/{id}/difference', {
-          params: { path: { id: revision.id }, query: { from: from!.id } },
-          signal,
-        }),
-      ),
-    enabled: from !== undefined,
-    retry: false,
-  });
+  const from = others.find((r) => r.id === chosen) ?? others[0];
+  const found = useDifference(revision, from);
   if (!from) {
     return null;
   }
@@ -53,27 +41,36 @@ export function Against({ revision, revisions }: { revision: Revision; revisions
       {found.isError && <p>{found.error.message}</p>}
       {!d && !found.isError && <p className="text-t2">comparing …</p>}
       {d && (
-        <>
+        <Differences d={d}>
           <Lines
             title="Renamed"
             items={d.renamed.map((r) => `${r.from} is ${r.to} now${r.certain ? '' : ', perhaps'}`)}
           />
-          <Lines title="Gone" items={d.gone} />
-          <Lines title="New" items={d.added} />
-          <Lines
-            title="Changed"
-            items={d.changed.map((c) => `${c.name}: ${c.what.map((w) => WORDS[w]).join(', ')}`)}
-          />
-          {d.renamed.length + d.gone.length + d.added.length + d.changed.length === 0 && (
-            <p className="text-t2">Every object is the same.</p>
-          )}
-        </>
+        </Differences>
       )}
     </section>
   );
 }
 
-function Lines({ title, items }: { title: string; items: string[] }) {
+/** What is another, after what is called otherwise. */
+export function Differences({ d, children }: { d: SceneDifference; children: ReactNode }) {
+  if (d.renamed.length + d.gone.length + d.added.length + d.changed.length === 0) {
+    return <p className="text-t2">Every object is the same.</p>;
+  }
+  return (
+    <>
+      {children}
+      <Lines title="Gone" items={d.gone} />
+      <Lines title="New" items={d.added} />
+      <Lines
+        title="Changed"
+        items={d.changed.map((c) => `${c.name}: ${c.what.map((w) => WORDS[w]).join(', ')}`)}
+      />
+    </>
+  );
+}
+
+export function Lines({ title, items }: { title: string; items: string[] }) {
   if (items.length === 0) {
     return null;
   }

@@ -1,6 +1,6 @@
 import { useState, type ReactNode } from 'react';
 import type { RigCamera } from '../api/client';
-import { useAddShot, useShots } from '../api/queries';
+import { useAddShot, useChangeShot, useRevisions, useShots } from '../api/queries';
 import { useSpeed, withCamera } from '../api/rigs';
 import { useGo } from '../shell/address';
 import { Button } from '../shell/Button';
@@ -49,6 +49,7 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
   const tell = useTell();
   const shots = useShots().data ?? [];
   const addShot = useAddShot();
+  const changeShot = useChangeShot();
   const go = useGo();
   const [stops, setStops] = useState(false);
   const put = async (part: Partial<RigCamera>): Promise<string | undefined> =>
@@ -56,7 +57,12 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
       ? undefined
       : 'was not taken';
   const owner = `camera ${camera.name}`;
-  const used = shots.filter((s) => s.camera === camera.name);
+  const revisions = useRevisions().data ?? [];
+  const scene = (id: number) => revisions.find((r) => r.id === id)?.scene;
+  // Another scene may have a camera of the same name.
+  const used = shots.filter(
+    (s) => s.camera === camera.name && scene(s.revisionId) === w.revision.scene,
+  );
   const object = objectChosen(w, camera.name);
   const makeShot = async () => {
     try {
@@ -70,6 +76,10 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
   const rename = async (name: string) => {
     const refused = await put({ name });
     if (refused === undefined) {
+      // Shots that use it go on using it.
+      await Promise.all(
+        used.map((s) => changeShot.mutateAsync({ id: s.id, part: { camera: name } })),
+      );
       w.choose(name);
     }
     return refused;

@@ -48,10 +48,15 @@ class Upload {
 
 function Station() {
   const [scene, setScene] = useState('');
-  const take = useImportScene((r) => setScene(r.scene));
+  const [arrived, setArrived] = useState('');
+  const take = useImportScene(
+    (r) => setScene(r.scene),
+    (r) => setArrived(r.scene),
+  );
   return (
     <DropZone take={take} empty={scene === ''}>
       <p data-testid="scene">{scene}</p>
+      <p data-testid="arrived">{arrived}</p>
     </DropZone>
   );
 }
@@ -73,7 +78,7 @@ describe('a scene that is dropped', () => {
     show(<Station />);
     expect(screen.getByText('Drop a scene here')).toBeTruthy();
     drop('pass.glb');
-    expect(Upload.last.target).toBe('POST /api/revisions?production=1');
+    expect(Upload.last.target).toBe('POST /api/revisions?production=1&hold=true');
     expect(Upload.last.headers.get('X-Window')).toMatch(/^[0-9a-f-]{36}$/);
     expect((Upload.last.sent!.get('file') as File).name).toBe('pass.glb');
     const bar = () => screen.getByRole<HTMLProgressElement>('progressbar');
@@ -85,11 +90,20 @@ describe('a scene that is dropped', () => {
     // While it is read nobody knows how long it takes.
     expect(bar().hasAttribute('value')).toBe(false);
     const unfit = ['Shot pass-old: camera "old" is gone.'];
-    act(() => Upload.last.answer(200, { revision: REVISION, unfit }));
+    act(() => Upload.last.answer(200, { revision: REVISION, unfit, waiting: false }));
     await screen.findByText('pass is imported as r2.');
     expect(screen.getByText(unfit[0]!)).toBeTruthy();
     expect(screen.getByTestId('scene').textContent).toBe('pass');
     expect(screen.queryByRole('progressbar')).toBeNull();
+  });
+
+  it('waits to be looked at if it is a newer revision', async () => {
+    show(<Station />);
+    drop('pass.glb');
+    act(() => Upload.last.answer(200, { revision: REVISION, unfit: [], waiting: true }));
+    await waitFor(() => expect(screen.getByTestId('arrived').textContent).toBe('pass'));
+    expect(screen.getByTestId('scene').textContent).toBe('');
+    expect(screen.queryByText(/is imported/)).toBeNull();
   });
 
   it('is refused with a sentence that stays until the next one', async () => {

@@ -6,6 +6,8 @@ import { Panel } from '../shell/Panel';
 import { playhead, usePlayhead } from '../shell/playhead';
 import { Row } from '../shell/Row';
 import { frameOf, keyAt, keyOf, withKey } from '../space/pose';
+import { poseOf } from '../space/SpaceView';
+import { placeOf } from '../space/World';
 import { ColourField } from './ObjectPart';
 import { parentAt, useWork, worldOf } from './work';
 
@@ -74,8 +76,12 @@ export function LightDetails({ light }: { light: RigLight }) {
     });
   };
   const strengthKey = () => {
-    const world = worldOf(light.keys[0]!, undefined);
-    const key = keyOf(world, time, undefined, light.strength, 'linear');
+    // Where it is by now: a key of its strength does not move it.
+    const node = w.node(light.name);
+    const place = node !== undefined && w.space && placeOf(w.space, w.poses, node, frame);
+    const parent = parentAt(w, light.name, frame);
+    const world = place ? poseOf(place) : worldOf(light.keys[0]!, parent);
+    const key = keyOf(world, time, parent, here?.value ?? light.strength, 'linear');
     void put({
       keys: withKey(
         light.keys.map((k) => ({ ...k, value: k.value ?? light.strength })),

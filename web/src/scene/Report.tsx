@@ -2,23 +2,20 @@ import type { ReactNode } from 'react';
 import type { Revision } from '../api/client';
 import { useAddShot, useChangeProduction, useProduction, useShots } from '../api/queries';
 import { useGo } from '../shell/address';
-import { Against } from './Against';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
-import {
-  bytes,
-  clipFrames,
-  count,
-  metres,
-  rateText,
-  revision as revisionText,
-  span,
-} from '../shell/format';
+import { bytes, count, metres, rateText, revision as revisionText } from '../shell/format';
 import { useTell } from '../shell/Notices';
 import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
+import { useWaiting } from '../api/revisions';
+import { Against } from './Against';
+import { Clips, MissingFiles, SizeRows } from './Remedies';
 
 const RATES = [23.976, 24, 25, 29.97, 30, 48, 50, 60];
+
+/** Going to another revision of a scene. */
+export type Taking = { to: Revision; from: Revision; how: 'take' | 'use' };
 
 /** What is in the file, and what was odd about it. */
 export function Report({
@@ -27,15 +24,16 @@ export function Report({
   tabs,
   onChoose,
   onPick,
+  onTake,
 }: {
   revision: Revision;
   revisions: Revision[];
   tabs: ReactNode;
   onChoose: (id: number) => void;
   onPick: () => void;
+  onTake: (t: Taking) => void;
 }) {
   const r = revision.report;
-  const rate = useProduction().data?.frameRate ?? 24;
   return (
     <Panel label="Report" actions={<Actions revision={revision} onPick={onPick} />}>
       {tabs}
@@ -49,6 +47,7 @@ export function Report({
         }))}
         onChange={onChoose}
       />
+      <Used revision={revision} revisions={revisions} onTake={onTake} />
       <div className="mt-1.5">
         <Row name="File" hint={bytes(r.fileBytes)}>
           <span className="block truncate" title={r.file}>
@@ -71,21 +70,12 @@ export function Report({
           {bytes(r.memoryBytes)}
         </Row>
         <RateRow />
+        <SizeRows revision={revision} />
       </div>
       <h2 className="mt-4 mb-1 font-[640]">Animation</h2>
-      {r.animations.length === 0 && (
-        <p className="text-t2">Static: nothing is animated in this scene.</p>
-      )}
-      {r.animations.map((a) => (
-        <div key={a.name} className="flex justify-between gap-3 border-b border-line py-1">
-          <span className="truncate">{a.name}</span>
-          <span className="fig text-right text-t2">
-            {(a.end - a.start).toFixed(2)} s · {span(clipFrames([a], rate)!)}
-          </span>
-        </div>
-      ))}
+      <Clips revision={revision} />
       <Against revision={revision} revisions={revisions} />
-      <Findings title="Missing files" items={r.missing} bad />
+      <MissingFiles revision={revision} />
       <Findings title="Remarks" items={r.remarks} />
       {r.missing.length + r.remarks.length === 0 && (
         <p className="mt-4 text-t2">Nothing missing, nothing odd.</p>
@@ -113,15 +103,7 @@ function RateRow() {
   );
 }
 
-function Findings({
-  title,
-  items,
-  bad = false,
-}: {
-  title: string;
-  items: string[];
-  bad?: boolean;
-}) {
+function Findings({ title, items }: { title: string; items: string[] }) {
   if (items.length === 0) {
     return null;
   }
@@ -134,29 +116,73 @@ function Findings({
         {items.map((t) => (
           <li key={t} className="flex gap-2.5 border-b border-line py-1.5 leading-4.5">
             <svg width="14" height="14" className="mt-0.5 shrink-0" aria-hidden="true">
-              {bad ? (
-                <path
-                  d="M1 1h12v12H1zM3.5 3.5l7 7m0-7l-7 7"
-                  fill="none"
-                  stroke="var(--bad)"
-                  strokeWidth="1.5"
-                />
-              ) : (
-                <circle
-                  cx="7"
-                  cy="7"
-                  r="6"
-                  fill="none"
-                  stroke="var(--t1)"
-                  strokeWidth="1.5"
-                  strokeDasharray="1.6 2"
-                />
-              )}
+              <circle
+                cx="7"
+                cy="7"
+                r="6"
+                fill="none"
+                stroke="var(--t1)"
+                strokeWidth="1.5"
+                strokeDasharray="1.6 2"
+              />
             </svg>
             <span className="min-w-0 break-words">{t}</span>
           </li>
         ))}
       </ul>
+    </>
+  );
+}
+
+/** Which revision the scene's shots are of, and a way to another. */
+function Used({
+  revision,
+  revisions,
+  onTake,
+}: {
+  revision: Revision;
+  revisions: Revision[];
+  onTake: (t: Taking) => void;
+}) {
+  const shots = useShots().data ?? [];
+  const waiting = (useWaiting() ?? []).filter((r) => r.scene === revision.scene);
+  const same = revisions.filter((r) => r.scene === revision.scene);
+  const used = same.filter((r) => shots.some((s) => s.revisionId === r.id));
+  const now = used[0] ?? same[0] ?? revision;
+  const count = (r: Revision) => shots.filter((s) => s.revisionId === r.id).length;
+  return (
+    <>
+      {waiting.map((r) => (
+        <div key={r.id} className="mt-2 flex items-baseline gap-3 border-l-2 border-mark pl-2.5">
+          <span className="min-w-0 flex-1">{revisionText(r.number)} has arrived.</span>
+          <button
+            className="min-h-6 underline underline-offset-3"
+            onClick={() => onTake({ to: r, from: now, how: 'take' })}
+          >
+            see what changes
+          </button>
+        </div>
+      ))}
+      {same.length > 1 && used.some((r) => r.id !== revision.id) && (
+        <div className="mt-2 flex items-baseline gap-3">
+          <span className="min-w-0 flex-1 text-t2">
+            {used
+              .map(
+                (r) =>
+                  `${count(r)} ${count(r) === 1 ? 'shot is' : 'shots are'} of ${revisionText(r.number)}`,
+              )
+              .join(', ')}
+          </span>
+          <button
+            className="min-h-6 underline underline-offset-3"
+            onClick={() =>
+              onTake({ to: revision, from: used.find((r) => r.id !== revision.id)!, how: 'use' })
+            }
+          >
+            use {revisionText(revision.number)}
+          </button>
+        </div>
+      )}
     </>
   );
 }

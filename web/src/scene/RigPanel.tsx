@@ -1,3 +1,4 @@
+import { freeName, newCamera } from '../api/rigs';
 import { usePlayhead } from '../shell/playhead';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
@@ -9,20 +10,9 @@ import { CameraDetails } from './CameraDetails';
 import { KINDS, LightDetails, UNIT, USUAL } from './LightDetails';
 import { ObjectPart } from './ObjectPart';
 import { SkyPart } from './SkyPart';
-import { useWork, freeName } from './work';
+import { useWork } from './work';
 import type { ReactNode } from 'react';
 import { urlOf, type RigCamera, type RigLight } from '../api/client';
-
-const NEW: Omit<RigCamera, 'name' | 'keys'> = {
-  orthographic: false,
-  view: 40,
-  fixedTo: '',
-  lookAt: '',
-  height: null,
-  pivot: [0, 0, 0],
-  orbit: null,
-  sway: null,
-};
 
 /** What the production adds to the scene: all of it, or the part that is chosen. */
 export function RigPanel({ tabs }: { tabs: ReactNode }) {
@@ -93,10 +83,10 @@ function AddCamera() {
     if (!v) {
       return;
     }
-    const name = freeName(w, 'camera');
+    const name = freeName(w.revision, w.rig, 'camera');
     const { orthographic, view } = v.view();
     const key = keyOf(v.pose(), frame / w.rate, undefined, null, 'eased');
-    const made: RigCamera = { ...NEW, name, orthographic, view: round(view), keys: [key] };
+    const made = newCamera(name, { orthographic, view: round(view) }, key);
     if (await w.change((rig) => ({ ...rig, cameras: [...rig.cameras, made] }))) {
       w.choose(name);
       w.lookThrough(name);
@@ -104,20 +94,21 @@ function AddCamera() {
   };
   const copyOf = async (other: string) => {
     const own = w.rig.cameras.find((c) => c.name === other);
-    const name = freeName(w, `${other}-copy`);
+    const name = freeName(w.revision, w.rig, `${other}-copy`);
     const line = w.space?.cameras.find((c) => c.name === other);
     const place = line && w.space && placeOf(w.space, w.poses, line.node, frame);
     const seen = w.revision.report.cameras.find((c) => c.name === other);
     const made: RigCamera | undefined = own
       ? { ...own, name }
       : place && seen
-        ? {
-            ...NEW,
+        ? newCamera(
             name,
-            orthographic: seen.heightMetres > 0,
-            view: seen.heightMetres || seen.angleDegrees,
-            keys: [keyOf(poseOf(place), frame / w.rate, undefined, null, 'eased')],
-          }
+            {
+              orthographic: seen.heightMetres > 0,
+              view: seen.heightMetres || seen.angleDegrees,
+            },
+            keyOf(poseOf(place), frame / w.rate, undefined, null, 'eased'),
+          )
         : undefined;
     if (made && (await w.change((rig) => ({ ...rig, cameras: [...rig.cameras, made] })))) {
       w.choose(name);
@@ -158,7 +149,7 @@ function Lights() {
     if (!v) {
       return;
     }
-    const name = freeName(w, kind);
+    const name = freeName(w.revision, w.rig, kind);
     const key = keyOf(v.pose(), frame / w.rate, undefined, null, 'linear');
     const made: RigLight = {
       name,

@@ -27,11 +27,13 @@ import type { CameraPath, SpaceHandle } from '../space/SpaceView';
 import { useSpace } from '../space/useSpace';
 import { setKeyHere } from './CameraDetails';
 import { DropZone } from './DropZone';
-import { Report } from './Report';
+import { Report, type Taking } from './Report';
 import { RigPanel } from './RigPanel';
+import { TakeDialog } from './TakeDialog';
 import { Tree } from './Tree';
 import { useImportScene } from './useImportScene';
 import { Views, type Seen } from './Views';
+import { Wipe } from './Wipe';
 import { parentAt, shifted, WorkContext, type Work } from './work';
 
 export default function SceneStation() {
@@ -39,7 +41,12 @@ export default function SceneStation() {
   const revision = useCurrentRevision();
   const go = useGo();
   const choose = (r: Revision) => go({ revision: revisionName(r), object: undefined });
-  const take = useImportScene(choose);
+  const [taking, setTaking] = useState<Taking>();
+  const all = revisions.data ?? [];
+  const take = useImportScene(choose, (to) => {
+    const from = all.find((r) => r.scene === to.scene);
+    setTaking(from && { to, from, how: 'take' });
+  });
   const nothing = revisions.isSuccess && revisions.data.length === 0;
   return (
     <DropZone take={take} empty={nothing}>
@@ -47,9 +54,21 @@ export default function SceneStation() {
         <Room
           key={revision.id}
           revision={revision}
-          revisions={revisions.data ?? []}
+          revisions={all}
           onRevision={choose}
           onPick={take.pick}
+          onTake={setTaking}
+        />
+      )}
+      {taking && (
+        <TakeDialog
+          key={taking.to.id}
+          {...taking}
+          onTaken={(r) => {
+            setTaking(undefined);
+            choose(r);
+          }}
+          onClose={() => setTaking(undefined)}
         />
       )}
     </DropZone>
@@ -62,11 +81,13 @@ function Room({
   revisions,
   onRevision,
   onPick,
+  onTake,
 }: {
   revision: Revision;
   revisions: Revision[];
   onRevision: (r: Revision) => void;
   onPick: () => void;
+  onTake: (t: Taking) => void;
 }) {
   const place = usePlace();
   const go = useGo();
@@ -234,11 +255,14 @@ function Room({
     </button>
   );
   const cameras = place?.view === 'cameras';
+  const others = revisions.filter((r) => r.scene === revision.scene && r.id !== revision.id);
+  const wipe = place?.view === 'wipe' && others.length > 0;
   const report = place?.view !== 'rig';
   const looks = (
     <div role="tablist" aria-label="What is shown" className="flex gap-5">
-      {tab('3D view', !cameras, () => go({ view: undefined }))}
+      {tab('3D view', !cameras && !wipe, () => go({ view: undefined }))}
       {tab('Cameras', cameras, () => go({ view: 'cameras' }))}
+      {others.length > 0 && tab('Wipe', wipe, () => go({ view: 'wipe' }))}
     </div>
   );
   const panels = (
@@ -254,6 +278,8 @@ function Room({
         <Tree revision={revision.id} chosen={chosen} onChoose={choose} />
         {cameras ? (
           <Cameras revision={revision} tabs={looks} />
+        ) : wipe ? (
+          <Wipe revision={revision} others={others} tabs={looks} />
         ) : error ? (
           <section aria-label="View" className="grid place-items-center bg-well p-8 text-center">
             <p>The scene cannot be shown: {error.message}</p>
@@ -302,6 +328,7 @@ function Room({
             tabs={panels}
             onChoose={(id) => onRevision(revisions.find((r) => r.id === id)!)}
             onPick={onPick}
+            onTake={onTake}
           />
         ) : (
           <RigPanel tabs={panels} />

@@ -1,5 +1,5 @@
-import { useRef, useState } from 'react';
-import { Problem, upload, type Revision } from '../api/client';
+import { useEffect, useRef, useState } from 'react';
+import { pickFile, Problem, upload, type Revision } from '../api/client';
 import { queryClient, useProduction } from '../api/queries';
 import { revision as revisionText } from '../shell/format';
 import { useTell } from '../shell/Notices';
@@ -15,12 +15,23 @@ export type ImportScene = {
 };
 
 /** Imports a scene file: progress, stop, one sentence if it cannot be loaded. */
-export function useImportScene(taken: (r: Revision) => void): ImportScene {
+export function useImportScene(
+  taken: (r: Revision) => void,
+  /** Hears of a newer revision that waits to be looked at. */
+  arrived: (r: Revision) => void,
+): ImportScene {
   const [busy, setBusy] = useState<ImportScene['busy']>();
   const [failure, setFailure] = useState<string>();
   const stopper = useRef<AbortController>(null);
   const tell = useTell();
   const production = useProduction().data;
+  const here = useRef(true);
+  useEffect(() => {
+    here.current = true;
+    return () => {
+      here.current = false;
+    };
+  }, []);
 
   const take = (file: File) => {
     const control = new AbortController();
@@ -33,10 +44,16 @@ export function useImportScene(taken: (r: Revision) => void): ImportScene {
       (fraction) => setBusy({ name: file.name, fraction }),
       control.signal,
     )
-      .then(async ({ revision, unfit }) => {
+      .then(async ({ revision, unfit, waiting }) => {
         await queryClient.invalidateQueries({ queryKey: ['revisions'] });
         void queryClient.invalidateQueries({ queryKey: ['shots'] });
-        taken(revision);
+        // Who has gone on to another station is not brought back.
+        if (here.current) {
+          (waiting ? arrived : taken)(revision);
+        }
+        if (waiting) {
+          return;
+        }
         tell(`${revision.scene} is imported as ${revisionText(revision.number)}.`);
         unfit.forEach((u) => tell(u, { bad: true }));
       })
@@ -48,13 +65,7 @@ export function useImportScene(taken: (r: Revision) => void): ImportScene {
       .finally(() => setBusy(undefined));
   };
 
-  const pick = () => {
-    const input = document.createElement('input');
-    input.type = 'file';
-    input.accept = '.glb,.gltf,.zip';
-    input.onchange = () => input.files?.[0] && take(input.files[0]);
-    input.click();
-  };
+  const pick = () => pickFile('.glb,.gltf,.zip', take);
 
   return {
     busy,

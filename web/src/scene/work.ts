@@ -72,17 +72,3 @@ export function shifted(key: RigKey, by: Vector3, parent: Matrix4 | undefined): 
   const [x, y, z] = key.position as [number, number, number];
   return { ...key, position: [x + local.x, y + local.y, z + local.z] };
 }
-
-/** Returns a name that nothing of the scene or its rig has. */
-export function freeName(w: Work, wanted: string): string {
-  const taken = new Set([
-    ...w.revision.report.cameras.map((c) => c.name),
-    ...w.rig.cameras.map((c) => c.name),
-    ...w.rig.lights.map((l) => l.name),
-  ]);
-  let name = wanted;
-  for (let k = 2; taken.has(name); k++) {
-    name = `${wanted}-${k}`;
-  }
-  return name;
-}

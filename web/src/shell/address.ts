@@ -27,6 +27,7 @@ const VIEWS = [
   'snapshots',
   'recipes',
   'cameras',
+  'wipe',
   'rig',
 ] as const;
 

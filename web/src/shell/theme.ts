@@ -1,4 +1,4 @@
-import { useEffect, useState } from 'react';
+import { useEffect, useState, useSyncExternalStore } from 'react';
 
 export type Theme = 'dim' | 'paper';
 
@@ -15,3 +15,13 @@ export function useTheme(): [Theme, (t: Theme) => void] {
   }, [theme]);
   return [theme, setTheme];
 }
+
+function listen(heard: () => void) {
+  const watch = new MutationObserver(heard);
+  watch.observe(document.documentElement, { attributeFilter: ['data-theme'] });
+  return () => watch.disconnect();
+}
+
+/** The theme of now, for what is drawn by hand. */
+export const useThemeName = () =>
+  useSyncExternalStore(listen, () => document.documentElement.dataset.theme);

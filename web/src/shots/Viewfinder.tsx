@@ -1,9 +1,9 @@
 import { useRef, useState, type ReactNode } from 'react';
 import { useQuery, keepPreviousData } from '@tanstack/react-query';
 import { Matrix4 } from 'three';
-import { answer, api, type Revision, type RigCamera, type Shot } from '../api/client';
+import { answer, api, type Revision, type Shot } from '../api/client';
 import { useChangeShot, useProduction } from '../api/queries';
-import { NO_RIG, useChangeRig, useRigOf, withCamera } from '../api/rigs';
+import { freeName, newCamera, NO_RIG, useChangeRig, useRigOf, withCamera } from '../api/rigs';
 import { Button } from '../shell/Button';
 import { useKeys } from '../shell/keys';
 import { useTell } from '../shell/Notices';
@@ -93,23 +93,16 @@ export function Viewfinder({
         const key = keyOf(pose, time, parent(), there?.value ?? null, there?.ease ?? 'eased');
         await change((r) => withCamera(r, own.name, { ...own, keys: withKey(own.keys, key) }));
       } else {
-        const name = freeName(`${shot.camera}-reframed`, [
-          ...revision.report.cameras.map((c) => c.name),
-          ...rig.cameras.map((c) => c.name),
-        ]);
+        const name = freeName(revision, rig, `${shot.camera}-reframed`);
         const seen = revision.report.cameras.find((c) => c.name === shot.camera);
-        const made: RigCamera = {
+        const made = newCamera(
           name,
-          orthographic: !line.perspective,
-          view: seen ? seen.heightMetres || seen.angleDegrees : 40,
-          fixedTo: '',
-          lookAt: '',
-          height: null,
-          pivot: [0, 0, 0],
-          orbit: null,
-          sway: null,
-          keys: [keyOf(pose, time, undefined, null, 'eased')],
-        };
+          {
+            orthographic: !line.perspective,
+            view: seen ? seen.heightMetres || seen.angleDegrees : 40,
+          },
+          keyOf(pose, time, undefined, null, 'eased'),
+        );
         await change((r) => ({ ...r, cameras: [...r.cameras, made] }));
         await changeShot.mutateAsync({ id: shot.id, part: { camera: name } });
         tell(`The shot is seen through ${name} now; the file’s ${shot.camera} stays as it is.`);
@@ -187,12 +180,4 @@ export function Viewfinder({
       </div>
     </>
   );
-}
-
-function freeName(wanted: string, taken: string[]): string {
-  let name = wanted;
-  for (let k = 2; taken.includes(name); k++) {
-    name = `${wanted}-${k}`;
-  }
-  return name;
 }

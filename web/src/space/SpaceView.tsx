@@ -21,6 +21,7 @@ import {
   Vector3,
   type Camera,
 } from 'three';
+import { useThemeName } from '../shell/theme';
 import { gateOf, Navigator, type Look, type ViewPose } from './navigate';
 import { matrixAt, placeOf, viewOf, World } from './World';
 import type { Poses, ShapeData, Space } from './useSpace';
@@ -302,9 +303,17 @@ function Inside({
       labels.current.parentElement!.setAttribute('data-keys', at);
       labels.current.parentElement!.setAttribute('data-pictures', String(pictures.current));
     }
-    light.current?.position.copy(camera.position).add(new Vector3(0, 0.3 * size.height, 0));
+    // From where one looks, and a little from above.
+    const ahead = camera.getWorldDirection(new Vector3());
+    light.current?.position
+      .copy(ahead)
+      .negate()
+      .add(new Vector3(0, 0.4, 0));
   });
-  const c = useMemo(() => colours(), []);
+  const theme = useThemeName();
+  // They stand in the page's style, which the theme sets.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const c = useMemo(() => colours(), [theme]);
   const scale = Math.max(1e-3, stage.getSize(new Vector3()).length());
   const wide = Math.max(1e-3, all.getSize(new Vector3()).length());
   return (

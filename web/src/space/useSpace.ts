@@ -59,8 +59,9 @@ export type Poses = {
   view: Float32Array;
 };
 
-/** Frames that are asked for at once. */
+/** Frames that are asked for at once; fewer where so many bytes hold fewer, as on the server. */
 const CHUNK = 240;
+const CHUNK_BYTES = 48 << 20;
 
 type Detail = 'FULL' | 'MOVING';
 
@@ -68,7 +69,7 @@ type Detail = 'FULL' | 'MOVING';
 export function useSpace(revision: Revision, frame: number) {
   const rig = useRigOf(revision)?.version ?? 0;
   const space = useQuery({
-    queryKey: ['space', revision.id, rig],
+    queryKey: ['space', revision.id, revision.sha256, rig],
     queryFn: async ({ signal }): Promise<Space> => {
       const b = readBlocks<Omit<Space, 'node' | 'mesh' | 'place' | 'posed'>>(
         await spaceBytes(revision.id, '', {}, signal),
@@ -87,7 +88,7 @@ export function useSpace(revision: Revision, frame: number) {
   });
   const tag = space.data?.shapes;
   const shapes = (detail: Detail, wait: boolean) => ({
-    queryKey: ['shapes', revision.id, tag, detail],
+    queryKey: ['shapes', revision.id, revision.sha256, tag, detail],
     queryFn: async ({ signal }: { signal: AbortSignal }): Promise<ShapeData> => {
       const b = readBlocks<object>(await spaceBytes(revision.id, '/shapes', { detail }, signal));
       const normals = b.bytes('normals');
@@ -107,12 +108,14 @@ export function useSpace(revision: Revision, frame: number) {
   // What is simple is there first.
   const moving = useQuery(shapes('MOVING', false));
   const full = useQuery(shapes('FULL', moving.data === undefined));
-  const chunk = Math.floor((frame - revision.first) / CHUNK) * CHUNK + revision.first;
+  const posed = Math.max(1, space.data?.posed.length ?? 1);
+  const size = Math.max(1, Math.min(CHUNK, Math.floor(CHUNK_BYTES / (48 * posed))));
+  const chunk = Math.floor((frame - revision.first) / size) * size + revision.first;
   const poses = useQuery({
-    queryKey: ['poses', revision.id, rig, chunk],
+    queryKey: ['poses', revision.id, revision.sha256, rig, chunk, size],
     queryFn: async ({ signal }): Promise<Poses> => {
       const b = readBlocks<{ first: number; count: number }>(
-        await spaceBytes(revision.id, '/poses', { first: chunk, count: CHUNK }, signal),
+        await spaceBytes(revision.id, '/poses', { first: chunk, count: size }, signal),
       );
       return {
         ...b.head,
@@ -121,6 +124,7 @@ export function useSpace(revision: Revision, frame: number) {
         view: b.floats('view'),
       };
     },
+    enabled: space.data !== undefined,
     placeholderData: keepPreviousData,
     gcTime: 60_000,
     retry: false,

@@ -5,12 +5,14 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.zaxxer.hikari.HikariDataSource;
+import java.io.ByteArrayOutputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpRequest.BodyPublishers;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Path;
 import javax.sql.DataSource;
 import org.junit.jupiter.api.AfterAll;
@@ -131,17 +133,23 @@ abstract class ServerCase {
   }
 
   static Answer upload(String name, String content) throws Exception {
-    String body =
-        "--cut\r\nContent-Disposition: form-data; name=\"file\"; filename=\""
-            + name
-            + "\"\r\n\r\n"
-            + content
-            + "\r\n--cut--\r\n";
+    return upload("/api/revisions?production=1", name, content.getBytes(StandardCharsets.UTF_8));
+  }
+
+  static Answer upload(String path, String name, byte[] content) throws Exception {
+    ByteArrayOutputStream body = new ByteArrayOutputStream();
+    body.writeBytes(
+        ("--cut\r\nContent-Disposition: form-data; name=\"file\"; filename=\""
+                + name
+                + "\"\r\n\r\n")
+            .getBytes(StandardCharsets.UTF_8));
+    body.writeBytes(content);
+    body.writeBytes("\r\n--cut--\r\n".getBytes(StandardCharsets.UTF_8));
     HttpRequest request =
-        HttpRequest.newBuilder(URI.create(base + "/api/revisions?production=1"))
+        HttpRequest.newBuilder(URI.create(base + path))
             .header("Content-Type", "multipart/form-data; boundary=cut")
             .header("X-Window", window)
-            .POST(BodyPublishers.ofString(body))
+            .POST(BodyPublishers.ofByteArray(body.toByteArray()))
             .build();
     HttpResponse<String> r = CLIENT.send(request, BodyHandlers.ofString());
     return new Answer(r.statusCode(), JSON.readTree(r.body()));

@@ -71,6 +71,6 @@ final class Bounded {
   static String plain(double v) {
     return v == Math.rint(v) && Math.abs(v) < 1e9
         ? Long.toString((long) v)
-        : String.format(Locale.ROOT, "%.4g", v);
+        : String.format(Locale.ROOT, "%.4g", v).replaceAll("\\.0*$|(\\.\\d*?)0+$", "$1");
   }
 }

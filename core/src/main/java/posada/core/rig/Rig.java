@@ -41,6 +41,23 @@ public record Rig(
     return List.copyOf(all);
   }
 
+  /**
+   * Returns the same for a scene whose objects are called otherwise.
+   *
+   * @param names old names to new ones
+   */
+  public Rig renamed(Map<String, String> names) {
+    return new Rig(
+        cameras.stream().map(c -> c.renamed(names)).toList(),
+        lights.stream().map(l -> l.renamed(names)).toList(),
+        objects.stream()
+            .map(
+                o ->
+                    new ObjectChange(names.getOrDefault(o.object(), o.object()), o.shown(), o.on()))
+            .toList(),
+        materials);
+  }
+
   /** Returns the names of the lights that are on, by their light groups. */
   public Map<String, List<String>> lightGroups() {
     Map<String, List<String>> all = new LinkedHashMap<>();

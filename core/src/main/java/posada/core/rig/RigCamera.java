@@ -1,6 +1,7 @@
 package posada.core.rig;
 
 import java.util.List;
+import java.util.Map;
 import posada.core.geometry.Vec3;
 
 /**
@@ -83,5 +84,20 @@ public record RigCamera(
   public RigCamera with(List<RigKey> other) {
     return new RigCamera(
         name, orthographic, view, fixedTo, other, lookAt, height, pivot, orbit, sway);
+  }
+
+  /** Returns the same where objects are called otherwise. */
+  RigCamera renamed(Map<String, String> names) {
+    return new RigCamera(
+        name,
+        orthographic,
+        view,
+        names.getOrDefault(fixedTo, fixedTo),
+        keys,
+        names.getOrDefault(lookAt, lookAt),
+        height,
+        pivot,
+        orbit,
+        sway);
   }
 }

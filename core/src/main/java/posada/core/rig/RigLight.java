@@ -1,6 +1,7 @@
 package posada.core.rig;
 
 import java.util.List;
+import java.util.Map;
 
 /**
  * A light of the rig; it shines along -Z of its place.
@@ -99,5 +100,24 @@ public record RigLight(
       out[i] = (float) (color.get(i) * warm[i]);
     }
     return out;
+  }
+
+  /** Returns the same where objects are called otherwise. */
+  RigLight renamed(Map<String, String> names) {
+    return new RigLight(
+        name,
+        kind,
+        strength,
+        color,
+        temperature,
+        size,
+        depth,
+        cone,
+        soft,
+        seen,
+        group,
+        names.getOrDefault(fixedTo, fixedTo),
+        keys,
+        on);
   }
 }

@@ -2,7 +2,10 @@ package posada.core.settings;
 
 import java.util.Arrays;
 import java.util.List;
+import java.util.Map;
+import java.util.function.UnaryOperator;
 import java.util.regex.Pattern;
+import java.util.stream.Stream;
 import posada.core.scene.NameMask;
 import posada.core.scene.Scene;
 
@@ -246,6 +249,43 @@ public record Layer(
   public Layer with(List<Rule> rules) {
     return new Layer(
         name, otherwise, rules, material, lights, environment, textures, under, region);
+  }
+
+  /**
+   * Returns the same where objects are called otherwise; patterns that are no whole name stay.
+   *
+   * @param names old names to new ones
+   * @param both true if the old names go on being meant, too
+   */
+  public Layer renamed(Map<String, String> names, boolean both) {
+    UnaryOperator<List<String>> all =
+        patterns ->
+            patterns.stream()
+                .flatMap(
+                    p ->
+                        !names.containsKey(p)
+                            ? Stream.of(p)
+                            : both ? Stream.of(p, names.get(p)) : Stream.of(names.get(p)))
+                .distinct()
+                .toList();
+    Region r = region;
+    if (r != null && !r.follow.isEmpty()) {
+      r = new Region(r.fixed, all.apply(r.follow), r.drawn, r.pad, r.snap, r.constantSize);
+    }
+    return new Layer(
+        name,
+        otherwise,
+        objects.stream()
+            .map(o -> new Rule(all.apply(o.match), o.role, o.castsShadows, o.reflected, o.receives))
+            .toList(),
+        material == null
+            ? null
+            : new Plain(material.kind, material.grey, all.apply(material.except)),
+        lights.stream().map(g -> new Gain(all.apply(g.match), g.color)).toList(),
+        environment,
+        textures,
+        under,
+        r);
   }
 
   /** Returns true if anything may catch shadows. */

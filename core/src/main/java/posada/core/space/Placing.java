@@ -32,13 +32,17 @@ public final class Placing {
    *
    * @param place {@link #NUMBERS} numbers for each node of each frame, in the world
    * @param shown 1 where a node is there
-   * @param view for each camera of each frame, radians or half the height in metres
+   * @param view for each node with a camera, in their order, of each frame: radians, or half the
+   *     height in metres
    */
   public record Poses(float[] place, byte[] shown, float[] view) {}
 
   private final Scene scene;
   private final BitSet moving;
   private final int[] posed;
+
+  /** Numbers of the cameras in the order of their nodes. */
+  private final int[] cameras;
 
   public Placing(Scene scene) {
     this.scene = scene;
@@ -57,6 +61,7 @@ public final class Placing {
       }
     }
     posed = wanted.stream().toArray();
+    cameras = scene.nodes().stream().mapToInt(Node::camera).filter(c -> c >= 0).toArray();
   }
 
   private static BitSet moving(Scene scene) {
@@ -114,8 +119,7 @@ public final class Placing {
     int n = posed.length;
     float[] place = new float[NUMBERS * n * seconds.length];
     byte[] shown = new byte[n * seconds.length];
-    int cameras = scene.cameras().size();
-    float[] view = new float[cameras * seconds.length];
+    float[] view = new float[cameras.length * seconds.length];
     Pose rest = Pose.at(scene, 0, Set.of());
     for (int f = 0; f < seconds.length; f++) {
       Pose pose = Pose.at(scene, seconds[f], clips, rest, moving);
@@ -125,9 +129,9 @@ public final class Placing {
         shown[f * n + k] = (byte) (pose.shown(posed[k]) ? 1 : 0);
       }
       List<Camera> now = Values.at(scene, seconds[f], clips).cameras();
-      for (int c = 0; c < cameras; c++) {
-        Camera camera = now.get(c);
-        view[f * cameras + c] =
+      for (int c = 0; c < cameras.length; c++) {
+        Camera camera = now.get(cameras[c]);
+        view[f * cameras.length + c] =
             (float) (camera.perspective() ? camera.verticalAngle() : camera.halfHeight());
       }
     }

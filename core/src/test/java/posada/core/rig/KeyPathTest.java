@@ -90,6 +90,6 @@ class KeyPathTest {
                 IllegalArgumentException.class,
                 () -> new RigCamera("low", false, 40, List.of(k, k)))
             .getMessage();
-    assertTrue(why.contains("\"low\"") && why.contains("two keys at 1.500 s"), why);
+    assertTrue(why.contains("\"low\"") && why.contains("two keys at 1.5 s"), why);
   }
 }

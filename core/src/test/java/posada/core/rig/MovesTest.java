@@ -99,7 +99,7 @@ class MovesTest {
     String why =
         assertThrows(IllegalArgumentException.class, () -> new Sway(0.1, 1, 10_000, 3, 2, 6, true))
             .getMessage();
-    assertEquals("frequency of the sway must be 0.02000 .. 20 Hz (got 10000)", why);
+    assertEquals("frequency of the sway must be 0.02 .. 20 Hz (got 10000)", why);
   }
 
   @Test

@@ -16,6 +16,7 @@ import java.nio.ByteBuffer;
 import java.nio.ByteOrder;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
+import java.nio.file.InvalidPathException;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.Base64;
@@ -36,6 +37,7 @@ final class GltfFile {
   final String name;
   final long size;
   final GlTF gltf;
+  final SceneReading reading;
   final Set<String> missing = new LinkedHashSet<>();
   final Remarks remarks = new Remarks();
   private ByteBuffer binary;
@@ -45,6 +47,7 @@ final class GltfFile {
   GltfFile(Path path) throws ImportException {
     this.path = path;
     name = path.getFileName().toString();
+    reading = SceneReading.of(path);
     byte[] bytes;
     try {
       size = Files.size(path);
@@ -224,27 +227,37 @@ final class GltfFile {
         throw failure("a data reference", "is not base64");
       }
     }
-    Path base = path.toAbsolutePath().getParent().normalize();
-    Path file;
+    byte[] bytes = uri.contains("://") ? null : near(decoded(uri));
+    if (bytes == null) {
+      String instead = reading.files().get(shown(uri));
+      bytes = instead == null ? null : near(instead);
+    }
+    if (bytes == null) {
+      missing.add(shown(uri));
+    }
+    return bytes;
+  }
+
+  /** Returns a reference as a path; null if it is none. */
+  private static String decoded(String uri) {
     try {
-      String decoded = URLDecoder.decode(uri.replace("+", "%2B"), StandardCharsets.UTF_8);
-      file = base.resolve(decoded.replace('\\', '/')).normalize();
+      return URLDecoder.decode(uri.replace("+", "%2B"), StandardCharsets.UTF_8).replace('\\', '/');
     } catch (IllegalArgumentException e) {
-      missing.add(shown(uri));
       return null;
     }
-    if (uri.contains("://") || !file.startsWith(base) || !Files.isRegularFile(file)) {
-      missing.add(shown(uri));
-      return null;
-    }
+  }
+
+  /** Returns the bytes of a file in the scene's folder or below; null if it is not there. */
+  private byte[] near(String relative) {
     try {
-      if (!file.toRealPath().startsWith(base.toRealPath())) {
-        missing.add(shown(uri));
-        return null;
-      }
-      return Files.readAllBytes(file);
-    } catch (IOException e) {
-      missing.add(shown(uri));
+      Path base = path.toAbsolutePath().getParent().normalize();
+      Path file = relative == null ? base : base.resolve(relative).normalize();
+      return file.startsWith(base)
+              && Files.isRegularFile(file)
+              && file.toRealPath().startsWith(base.toRealPath())
+          ? Files.readAllBytes(file)
+          : null;
+    } catch (IOException | InvalidPathException e) {
       return null;
     }
   }

@@ -88,7 +88,7 @@ public final class SceneImporter {
             : file.gltf.getScenes().get(tree.sceneIndex()).getExtras();
     Environment around = EnvironmentReader.read(extras, file);
     String name = file.name.replaceFirst("\\.[^.]*$", "");
-    Scene bare =
+    Scene asFiled =
         new Scene(
             name,
             tree.nodes,
@@ -97,16 +97,17 @@ public final class SceneImporter {
             looks.textures,
             tree.cameras,
             tree.lights,
-            animations,
+            file.reading.playing(animations),
             tree.skins(),
             around == null ? Environment.NONE : around);
-    joints(bare, file);
+    joints(asFiled, file);
+    Scene bare = file.reading.placed(asFiled, tree.unique("as read"));
     Bounds bounds = bounds(bare);
     Scene lit = around == null ? Additions.light(bare, file) : bare;
     boolean added = lit.cameras().isEmpty();
     Scene scene = added ? Additions.withCamera(lit, bounds, tree, file) : lit;
     size(bounds, file);
-    return new ImportedScene(scene, report(file, scene, bounds, added));
+    return new ImportedScene(scene, report(file, scene, animations, bounds, added));
   }
 
   private static void extensions(GltfFile file) throws ImportException {
@@ -188,7 +189,8 @@ public final class SceneImporter {
         : String.format(java.util.Locale.ROOT, "%.1f km", d / 1000);
   }
 
-  private static SceneReport report(GltfFile file, Scene s, Bounds bounds, boolean added) {
+  private static SceneReport report(
+      GltfFile file, Scene s, List<Animation> animations, Bounds bounds, boolean added) {
     int objects = 0;
     long triangles = 0;
     for (Node n : s.nodes()) {
@@ -205,7 +207,7 @@ public final class SceneImporter {
         file.gltf.getAsset().getGenerator(),
         across(bounds),
         cameras(s, added),
-        s.animations().stream()
+        animations.stream()
             .map(
                 a ->
                     new AnimationLine(
@@ -219,7 +221,8 @@ public final class SceneImporter {
         s.lights().size(),
         MemoryEstimate.scene(s),
         List.copyOf(file.missing),
-        file.remarks.sentences());
+        file.remarks.sentences(),
+        file.reading);
   }
 
   private static List<CameraLine> cameras(Scene s, boolean added) {

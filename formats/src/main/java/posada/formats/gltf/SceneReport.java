@@ -6,12 +6,14 @@ import java.util.List;
  * What a scene file holds and what was mended in it.
  *
  * @param sizeMetres longest side of the box around everything
+ * @param animations all of the file's, those too that do not play
  * @param objects placed meshes
  * @param triangles triangles of all placed meshes together
  * @param storedTriangles triangles in memory: a mesh placed twice counts once
  * @param memoryBytes what rendering it takes, without the picture
  * @param missing files that it refers to and that are not there
  * @param remarks what is odd about it and was lived with
+ * @param reading how the file was read where it was not taken as it is
  */
 public record SceneReport(
     String file,
@@ -28,7 +30,16 @@ public record SceneReport(
     int lights,
     long memoryBytes,
     List<String> missing,
-    List<String> remarks) {
+    List<String> remarks,
+    SceneReading reading) {
+  public SceneReport {
+    reading = reading == null ? SceneReading.NONE : reading; // It was taken before there were any.
+  }
+
+  /** Returns the animations that play. */
+  public List<AnimationLine> playing() {
+    return animations.stream().filter(a -> !reading.without().contains(a.name())).toList();
+  }
 
   /**
    * One camera.

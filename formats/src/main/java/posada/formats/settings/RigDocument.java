@@ -1,6 +1,7 @@
 package posada.formats.settings;
 
 import java.util.List;
+import java.util.Map;
 import posada.core.rig.MaterialChange;
 import posada.core.rig.ObjectChange;
 import posada.core.rig.Rig;
@@ -32,6 +33,12 @@ public record RigDocument(
   /** Returns what becomes part of the scene's tree. */
   public Rig rig() {
     return new Rig(cameras, lights, objects, materials);
+  }
+
+  /** Returns the same for a scene whose objects are called otherwise: old names to new ones. */
+  public RigDocument renamed(Map<String, String> names) {
+    Rig r = rig().renamed(names);
+    return new RigDocument(r.cameras(), r.lights(), r.objects(), r.materials(), sky);
   }
 
   /** Returns true if it adds nothing. */

@@ -7,6 +7,7 @@ import java.util.Map;
 import java.util.Objects;
 import java.util.function.Function;
 import org.springframework.stereotype.Service;
+import org.springframework.transaction.annotation.Transactional;
 import posada.core.settings.Layer;
 import posada.formats.settings.Documents;
 import posada.server.app.Stale;
@@ -23,6 +24,22 @@ public class Layers extends Definitions<LayerDocument> implements DefinitionUser
     super(KIND, LayerDocument.class, Stale.Kind.LAYERS, Standards.layers(), parts);
     this.recipes = recipes;
     this.deliveries = deliveries;
+  }
+
+  /**
+   * Lets layers name objects otherwise.
+   *
+   * @param names old names to new ones
+   * @param both true if the old names go on being meant, too
+   */
+  @Transactional
+  public void rename(long production, Map<String, String> names, boolean both) {
+    for (Definition<LayerDocument> d : all(production)) {
+      LayerDocument now = d.document().with(d.document().layer().renamed(names, both));
+      if (!same(now, d.document())) {
+        change(d.with(now));
+      }
+    }
   }
 
   @Override

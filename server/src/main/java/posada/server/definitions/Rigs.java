@@ -58,6 +58,18 @@ public class Rigs extends Definitions<SceneRig> {
     }
   }
 
+  /** Lets a scene's rig name objects otherwise: old names to new ones. */
+  @Transactional
+  public void rename(long production, String scene, Map<String, String> names) {
+    Definition<SceneRig> d = ofScene(production, scene).orElse(null);
+    if (d != null) {
+      RigDocument now = d.document().rig().renamed(names);
+      if (!now.equals(d.document().rig())) {
+        change(d.with(new SceneRig(scene, now)));
+      }
+    }
+  }
+
   @Override
   boolean needed() {
     return false;

@@ -88,7 +88,7 @@ class DemoProduction {
     for (Path file : files()) {
       Revision r;
       try (InputStream in = Files.newInputStream(file)) {
-        r = scenes.take(p.id(), file.getFileName().toString(), in).revision();
+        r = scenes.take(p.id(), file.getFileName().toString(), in, false).revision();
       }
       for (CameraLine c : r.report().cameras()) {
         Shot s = shots.add(r.id(), c.name());

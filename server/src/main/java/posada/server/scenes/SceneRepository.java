@@ -29,8 +29,23 @@ class SceneRepository {
     this.json = json;
   }
 
-  /** Adds the next revision of a scene and returns it. */
-  Revision add(long production, String scene, String fileName, String sha256, SceneReport report) {
+  /**
+   * A scene's files.
+   *
+   * @param origin the upload that they were made of; null if they are the upload
+   */
+  record Files(String fileName, String sha256, String origin) {
+    static Files of(String fileName, String sha256, String origin) {
+      return new Files(fileName, sha256, origin.equals(sha256) ? null : origin);
+    }
+  }
+
+  /**
+   * Adds the next revision of a scene and returns it.
+   *
+   * @param waiting true if it is not taken yet
+   */
+  Revision add(long production, String scene, Files files, SceneReport report, boolean waiting) {
     int number =
         1
             + db.select(DSL.coalesce(DSL.max(REVISION.NUMBER), 0))
@@ -43,8 +58,10 @@ class SceneRepository {
             .set(REVISION.PRODUCTION_ID, production)
             .set(REVISION.SCENE, scene)
             .set(REVISION.NUMBER, number)
-            .set(REVISION.FILE_NAME, fileName)
-            .set(REVISION.SHA256, sha256)
+            .set(REVISION.FILE_NAME, files.fileName)
+            .set(REVISION.SHA256, files.sha256)
+            .set(REVISION.ORIGIN, files.origin)
+            .set(REVISION.WAITING, waiting)
             .set(REVISION.REPORT, json.writeValueAsString(report))
             .set(REVISION.IMPORTED_AT, LocalDateTime.now(clock))
             .returningResult(REVISION.ID)
@@ -60,7 +77,21 @@ class SceneRepository {
 
   /** Returns a production's revisions, newest first. */
   List<Revision> all(long production) {
-    return revisions(REVISION.PRODUCTION_ID.eq(production).and(REVISION.REMOVED.isFalse()));
+    return all(production, false);
+  }
+
+  /** Returns a production's revisions that wait to be taken, newest first. */
+  List<Revision> waiting(long production) {
+    return all(production, true);
+  }
+
+  private List<Revision> all(long production, boolean waiting) {
+    return revisions(
+        REVISION
+            .PRODUCTION_ID
+            .eq(production)
+            .and(REVISION.REMOVED.isFalse())
+            .and(REVISION.WAITING.eq(waiting)));
   }
 
   private List<Revision> revisions(Condition which) {
@@ -77,7 +108,48 @@ class SceneRepository {
 
   /** Returns true if a revision is there and not removed. */
   boolean there(long id) {
-    return db.fetchExists(REVISION, REVISION.ID.eq(id), REVISION.REMOVED.isFalse());
+    return db.fetchExists(
+        REVISION, REVISION.ID.eq(id), REVISION.REMOVED.isFalse(), REVISION.WAITING.isFalse());
+  }
+
+  boolean waits(long id) {
+    return db.fetchExists(
+        REVISION, REVISION.ID.eq(id), REVISION.REMOVED.isFalse(), REVISION.WAITING.isTrue());
+  }
+
+  /** Takes one that waits. */
+  void accept(long id) {
+    db.update(REVISION).set(REVISION.WAITING, false).where(REVISION.ID.eq(id)).execute();
+  }
+
+  /** Forgets one that nothing has used. */
+  void forget(long id) {
+    db.deleteFrom(REVISION).where(REVISION.ID.eq(id)).execute();
+  }
+
+  /** Returns true if any revision, removed or not, is of these files. */
+  boolean uses(String sha256) {
+    return db.fetchExists(REVISION, REVISION.SHA256.eq(sha256).or(REVISION.ORIGIN.eq(sha256)));
+  }
+
+  /** Returns the folder of the upload that a revision was made of. */
+  String origin(long id) {
+    return db.select(DSL.coalesce(REVISION.ORIGIN, REVISION.SHA256))
+        .from(REVISION)
+        .where(REVISION.ID.eq(id))
+        .fetchSingle()
+        .value1();
+  }
+
+  /** Gives a revision other files, made of the same upload. */
+  void mend(long id, String sha256, SceneReport report) {
+    String origin = origin(id);
+    db.update(REVISION)
+        .set(REVISION.SHA256, sha256)
+        .set(REVISION.ORIGIN, origin.equals(sha256) ? null : origin)
+        .set(REVISION.REPORT, json.writeValueAsString(report))
+        .where(REVISION.ID.eq(id))
+        .execute();
   }
 
   void remove(long id, boolean removed) {
@@ -101,11 +173,11 @@ class SceneRepository {
   }
 
   private static FrameRange range(SceneReport report, double rate) {
-    if (report.animations().isEmpty()) {
+    if (report.playing().isEmpty()) {
       return FrameRange.parse("1");
     }
-    double start = report.animations().stream().mapToDouble(a -> a.start()).min().orElse(0);
-    double end = report.animations().stream().mapToDouble(a -> a.end()).max().orElse(0);
+    double start = report.playing().stream().mapToDouble(a -> a.start()).min().orElse(0);
+    double end = report.playing().stream().mapToDouble(a -> a.end()).max().orElse(0);
     return FrameRange.ofAnimation(start, end, rate);
   }
 }

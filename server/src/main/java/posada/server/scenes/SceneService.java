@@ -4,26 +4,18 @@ import java.io.IOException;
 import java.io.InputStream;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.security.DigestInputStream;
-import java.security.MessageDigest;
-import java.security.NoSuchAlgorithmException;
-import java.util.HexFormat;
 import java.util.List;
 import java.util.Locale;
 import java.util.Optional;
 import java.util.concurrent.locks.ReentrantLock;
 import java.util.stream.Stream;
-import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
-import org.springframework.transaction.PlatformTransactionManager;
-import org.springframework.transaction.support.TransactionTemplate;
 import posada.core.image.DisplayImage;
 import posada.core.image.FrameImage;
 import posada.core.image.ViewTransform;
 import posada.core.parallel.Stop;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
-import posada.core.plan.SceneDifference;
 import posada.core.rig.RigCamera;
 import posada.core.rig.RigScene;
 import posada.core.scene.Digest;
@@ -44,13 +36,9 @@ import posada.formats.gltf.SceneReport.CameraLine;
 import posada.formats.settings.Documents;
 import posada.formats.settings.RenderDocument;
 import posada.formats.settings.RigDocument;
-import posada.server.app.EventHub;
 import posada.server.app.NotFoundException;
 import posada.server.app.PosadaProperties;
 import posada.server.app.RenderThreads;
-import posada.server.app.Stale;
-import posada.server.changes.ChangeLog;
-import posada.server.changes.Changeable;
 import posada.server.definitions.Rigs;
 import posada.server.productions.Production;
 import posada.server.productions.ProductionPart;
@@ -59,7 +47,7 @@ import posada.server.storage.DataFolder;
 
 /** Importing scenes and showing what is in them. */
 @Service
-public class SceneService implements Changeable, ProductionPart {
+public class SceneService implements ProductionPart {
   /** So few samples are enough, since the noise is taken out of small pictures. */
   private static final int LEAST_SAMPLES = 4;
 
@@ -71,49 +59,32 @@ public class SceneService implements Changeable, ProductionPart {
   /** A picture that waits behind a batch for longer is made in steps nobody would wait for. */
   private static final int PICTURE_ROUND = 2;
 
-  private static final String KIND = "revision";
-
-  /** State of a revision in the log: it never changes but by coming and going. */
-  private static final String THERE = "{}";
-
-  /** Letters of a scene's name that there is room for. */
-  private static final int LONGEST_NAME = 200;
-
   private final SceneRepository repository;
   private final ProductionService productions;
-  private final ChangeLog log;
-  private final ObjectProvider<RevisionFollower> followers;
-  private final TransactionTemplate transactions;
   private final SceneLibrary library;
+  private final RevisionService revisions;
   private final Rigs rigs;
   private final DataFolder folder;
   private final RenderThreads pool;
-  private final EventHub events;
   private final long unpackLimit;
   private final ReentrantLock onePictureAtATime = new ReentrantLock(true);
 
   SceneService(
       SceneRepository repository,
       ProductionService productions,
-      ChangeLog log,
-      ObjectProvider<RevisionFollower> followers,
-      PlatformTransactionManager transactions,
       SceneLibrary library,
+      RevisionService revisions,
       Rigs rigs,
       DataFolder folder,
       RenderThreads pool,
-      EventHub events,
       PosadaProperties properties) {
     this.rigs = rigs;
     this.repository = repository;
     this.productions = productions;
-    this.log = log;
-    this.followers = followers;
-    this.transactions = new TransactionTemplate(transactions);
     this.library = library;
+    this.revisions = revisions;
     this.folder = folder;
     this.pool = pool;
-    this.events = events;
     unpackLimit = properties.unpackLimit();
   }
 
@@ -147,11 +118,6 @@ public class SceneService implements Changeable, ProductionPart {
     return RenderDocument.DEFAULT.with(rig(r)).rigged(file(r).scene()).unfit();
   }
 
-  /** Returns what is another in a revision than in an earlier one. */
-  SceneDifference difference(long from, long to) throws ImportException {
-    return SceneDifference.of(file(revision(from)).scene(), file(revision(to)).scene());
-  }
-
   /** Returns the names of the cameras of a revision: the file's, and then the rig's. */
   public List<String> cameras(Revision r) {
     RigDocument rig = rig(r);
@@ -169,18 +135,20 @@ public class SceneService implements Changeable, ProductionPart {
   }
 
   /**
-   * Imports a scene file; shots of the scene follow it. A failure leaves nothing behind.
+   * Imports a scene file. A failure leaves nothing behind. It is read like the revision before it.
    *
    * @param name the file's name as the user knows it
+   * @param hold true to let it wait where there is a revision before it; else it is taken at once,
+   *     and shots of the scene follow it
    */
-  public Imported take(long production, String name, InputStream in)
+  public Imported take(long production, String name, InputStream in, boolean hold)
       throws IOException, ImportException {
     productions.find(production);
     Path incoming = folder.incoming();
     try {
       String safe = NamePattern.safe(name.substring(name.replace('\\', '/').lastIndexOf('/') + 1));
       Path stored = incoming.resolve("upload");
-      String sha256 = store(in, stored);
+      String sha256 = SceneFolders.store(in, stored, Long.MAX_VALUE);
       boolean zip = safe.toLowerCase(Locale.ROOT).endsWith(".zip");
       Path files = Files.createDirectory(incoming.resolve("files"));
       Path scene;
@@ -203,8 +171,8 @@ public class SceneService implements Changeable, ProductionPart {
         Files.move(scene, home.resolve(fileName));
       }
       try {
-        return transactions.execute(t -> keep(production, imported, fileName, sha256));
-      } catch (RuntimeException e) {
+        return revisions.add(production, imported, fileName, sha256, hold);
+      } catch (RuntimeException | ImportException e) {
         if (fresh) {
           DataFolder.remove(home);
         }
@@ -212,34 +180,6 @@ public class SceneService implements Changeable, ProductionPart {
       }
     } finally {
       DataFolder.remove(incoming);
-    }
-  }
-
-  /** Keeps a revision together with what follows it: all of it, or nothing. */
-  private Imported keep(long production, ImportedScene imported, String fileName, String sha256) {
-    String scene = imported.scene().name();
-    Revision r =
-        repository.add(
-            production,
-            scene.substring(0, Math.min(LONGEST_NAME, scene.length())),
-            fileName,
-            sha256,
-            imported.report());
-    log.record(production, KIND, r.id(), null, THERE, "import of " + r.scene() + " r" + r.number());
-    List<String> unfit = followers.stream().flatMap(f -> f.follow(r).stream()).toList();
-    events.publish(new Stale(Stale.Kind.REVISIONS));
-    return new Imported(r, unfit);
-  }
-
-  private static String store(InputStream in, Path file) throws IOException {
-    try {
-      MessageDigest digest = MessageDigest.getInstance("SHA-256");
-      try (DigestInputStream hashed = new DigestInputStream(in, digest)) {
-        Files.copy(hashed, file);
-      }
-      return HexFormat.of().formatHex(digest.digest());
-    } catch (NoSuchAlgorithmException e) {
-      throw new IllegalStateException("every JDK has SHA-256", e);
     }
   }
 
@@ -314,22 +254,6 @@ public class SceneService implements Changeable, ProductionPart {
   }
 
   @Override
-  public String kind() {
-    return KIND;
-  }
-
-  @Override
-  public String state(long id) {
-    return repository.there(id) ? THERE : null;
-  }
-
-  @Override
-  public void bring(long id, String state) {
-    repository.remove(id, state == null);
-    events.publish(new Stale(Stale.Kind.REVISIONS));
-  }
-
-  @Override
   public int order() {
     return 0;
   }
@@ -339,7 +263,13 @@ public class SceneService implements Changeable, ProductionPart {
     List<Revision> all = repository.all(from.id());
     for (int i = all.size() - 1; i >= 0; i--) {
       Revision r = all.get(i);
-      repository.add(to.id(), r.scene(), r.fileName(), r.sha256(), r.report());
+      String origin = repository.origin(r.id());
+      repository.add(
+          to.id(),
+          r.scene(),
+          SceneRepository.Files.of(r.fileName(), r.sha256(), origin),
+          r.report(),
+          false);
     }
   }
 }

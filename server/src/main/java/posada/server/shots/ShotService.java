@@ -9,6 +9,7 @@ import java.util.Optional;
 import java.util.Set;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.stream.Collectors;
+import java.util.stream.Stream;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.assembly.LayerMerge;
@@ -508,37 +509,49 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     }
   }
 
-  /**
-   * Moves all shots of a scene to its new revision.
-   *
-   * @return a sentence for each shot that cannot follow, since its camera is gone
-   */
   @Override
-  public List<String> follow(Revision newest) {
-    List<String> unfit = new ArrayList<>();
-    for (Shot s : shots.all(newest.productionId())) {
-      Revision old = revision(s.revisionId());
-      if (!old.scene().equals(newest.scene()) || old.id() == newest.id()) {
-        continue;
-      }
-      if (scenes.cameras(newest).contains(s.camera())) {
+  public List<String> unfit(Revision to, Map<String, String> renamed) {
+    List<String> cameras = scenes.cameras(to);
+    return following(to)
+        .filter(s -> !cameras.contains(camera(s, cameras, renamed)))
+        .map(
+            s ->
+                "Shot \""
+                    + s.name()
+                    + "\" stays with r"
+                    + revision(s.revisionId()).number()
+                    + ": camera \""
+                    + s.camera()
+                    + "\" is gone.")
+        .toList();
+  }
+
+  @Override
+  public List<String> follow(Revision to, Map<String, String> renamed) {
+    List<String> unfit = unfit(to, renamed);
+    List<String> cameras = scenes.cameras(to);
+    for (Shot s : following(to).toList()) {
+      String camera = camera(s, cameras, renamed);
+      if (cameras.contains(camera)) {
         recorded(
-            newest.productionId(),
+            to.productionId(),
             s,
-            shots.change(s.at(newest.id(), s.recipeId(), s.deliveryId())));
-      } else {
-        unfit.add(
-            "Shot \""
-                + s.name()
-                + "\" stays with r"
-                + old.number()
-                + ": camera \""
-                + s.camera()
-                + "\" is gone.");
+            shots.change(s.at(to.id(), s.recipeId(), s.deliveryId()).with(camera, s.settings())));
       }
     }
     events.publish(new Stale(Stale.Kind.SHOTS));
     return unfit;
+  }
+
+  /** Returns the shots of another revision of the same scene. */
+  private Stream<Shot> following(Revision to) {
+    return shots.all(to.productionId()).stream()
+        .filter(
+            s -> s.revisionId() != to.id() && revision(s.revisionId()).scene().equals(to.scene()));
+  }
+
+  private static String camera(Shot s, List<String> cameras, Map<String, String> renamed) {
+    return cameras.contains(s.camera()) ? s.camera() : renamed.getOrDefault(s.camera(), s.camera());
   }
 
   private Revision revision(long id) {

@@ -1,0 +1,132 @@
+package posada.server.scenes;
+
+import java.io.IOException;
+import java.io.InputStream;
+import java.io.UncheckedIOException;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.DirectoryNotEmptyException;
+import java.nio.file.FileAlreadyExistsException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.security.DigestInputStream;
+import java.security.MessageDigest;
+import java.security.NoSuchAlgorithmException;
+import java.util.HexFormat;
+import java.util.List;
+import java.util.stream.Stream;
+import org.springframework.stereotype.Component;
+import posada.formats.gltf.SceneReading;
+import posada.formats.settings.Documents;
+import posada.server.storage.DataFolder;
+
+/**
+ * Folders of scenes that are read otherwise than their upload: its files, a reading beside the
+ * scene, and files that were added. The upload stays as it is.
+ */
+@Component
+class SceneFolders {
+  /** Folder of what was added, in the scene's. */
+  static final String ADDED = "added";
+
+  private final DataFolder folder;
+
+  SceneFolders(DataFolder folder) {
+    this.folder = folder;
+  }
+
+  /** Returns the files that were added to a revision's. */
+  List<Path> added(String sha256) {
+    Path of = folder.revision(sha256).resolve(ADDED);
+    if (!Files.isDirectory(of)) {
+      return List.of();
+    }
+    try (Stream<Path> all = Files.list(of)) {
+      return all.sorted().toList();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  /**
+   * Makes a folder, if it is not there, and returns its name.
+   *
+   * @param origin name of the upload's folder
+   * @param fileName the scene file in it
+   * @param added whose names tell what is in them
+   */
+  String made(String origin, String fileName, SceneReading reading, List<Path> added)
+      throws IOException {
+    if (reading.equals(SceneReading.NONE) && added.isEmpty()) {
+      return origin;
+    }
+    String text = Documents.write(reading);
+    List<String> names = added.stream().map(p -> p.getFileName().toString()).sorted().toList();
+    byte[] told =
+        (origin + "\n" + text + "\n" + String.join("\n", names)).getBytes(StandardCharsets.UTF_8);
+    String name = HexFormat.of().formatHex(digest().digest(told));
+    Path home = folder.revision(name);
+    if (Files.isDirectory(home)) {
+      return name;
+    }
+    Path making = folder.incoming();
+    try {
+      Path from = folder.revision(origin);
+      try (Stream<Path> all = Files.walk(from)) {
+        for (Path p : all.filter(Files::isRegularFile).toList()) {
+          link(p, making.resolve(from.relativize(p).toString()));
+        }
+      }
+      for (Path p : added) {
+        link(p, making.resolve(ADDED).resolve(p.getFileName().toString()));
+      }
+      Path beside = SceneReading.beside(making.resolve(fileName));
+      Files.deleteIfExists(beside);
+      Files.writeString(beside, text);
+      try {
+        Files.move(making, home);
+      } catch (FileAlreadyExistsException | DirectoryNotEmptyException e) {
+        // Somebody has made the same meanwhile.
+      }
+    } finally {
+      if (Files.isDirectory(making)) {
+        DataFolder.remove(making);
+      }
+    }
+    return name;
+  }
+
+  /**
+   * Stores a file; returns the SHA-256 of its bytes.
+   *
+   * @throws IllegalArgumentException if it has more bytes than may be
+   */
+  static String store(InputStream in, Path file, long most) throws IOException {
+    MessageDigest digest = digest();
+    long bytes;
+    try (DigestInputStream hashed = new DigestInputStream(in, digest)) {
+      bytes = Files.copy(hashed, file);
+    }
+    if (bytes > most) {
+      throw new IllegalArgumentException(
+          "a picture may have " + (most >> 20) + " MiB (got " + (bytes >> 20) + " MiB)");
+    }
+    return HexFormat.of().formatHex(digest.digest());
+  }
+
+  private static void link(Path from, Path to) throws IOException {
+    Files.createDirectories(to.getParent());
+    try {
+      Files.createLink(to, from);
+    } catch (IOException | UnsupportedOperationException e) {
+      Files.copy(from, to);
+    }
+  }
+
+  private static MessageDigest digest() {
+    try {
+      return MessageDigest.getInstance("SHA-256");
+    } catch (NoSuchAlgorithmException e) {
+      throw new IllegalStateException("every JDK has SHA-256", e);
+    }
+  }
+}
