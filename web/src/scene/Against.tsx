@@ -44,13 +44,19 @@ export function Against({ revision, revisions }: { revision: Revision; revisions
         <Differences d={d}>
           <Lines
             title="Renamed"
-            items={d.renamed.map((r) => `${r.from} is ${r.to} now${r.certain ? '' : ', perhaps'}`)}
+            items={d.renamed.map(
+              (r) => `${r.from} is ${r.to} now${r.certain ? '' : ', perhaps'}${besides(r.what)}`,
+            )}
           />
         </Differences>
       )}
     </section>
   );
 }
+
+/** What of an object is another besides its name. */
+export const besides = (what: string[]) =>
+  what.length > 0 ? `, and another ${what.map((w) => WORDS[w]).join(', ')}` : '';
 
 /** What is another, after what is called otherwise. */
 export function Differences({ d, children }: { d: SceneDifference; children: ReactNode }) {

@@ -6,7 +6,7 @@ import { Button } from '../shell/Button';
 import { revision as revisionText } from '../shell/format';
 import { useNotices } from '../shell/Notices';
 import { useUndo } from '../shell/undo';
-import { Differences, Lines } from './Against';
+import { besides, Differences, Lines } from './Against';
 
 /** What another revision changes, before everything goes to it. */
 export function TakeDialog({
@@ -98,9 +98,10 @@ export function TakeDialog({
                             />
                             <span className="min-w-0 flex-1 truncate">
                               {r.from} is {r.to} now
+                              {besides(r.what)}
                             </span>
                             <span className="text-t3">
-                              {r.certain ? 'same shape and place' : 'perhaps: tick it if it is'}
+                              {r.certain ? 'certain' : 'perhaps: tick it if it is'}
                             </span>
                           </label>
                         </li>

@@ -50,8 +50,9 @@ public record SceneDifference(
    * An object with another name.
    *
    * @param certain false if somebody should confirm it
+   * @param what is another besides
    */
-  public record Renamed(String from, String to, boolean certain) {}
+  public record Renamed(String from, String to, boolean certain, Set<What> what) {}
 
   /** Points for what two objects have in common; from so many on they are taken for one. */
   private static final int SHAPE = 4, PARENT = 2, PLACE = 2, NAME = 2, ENOUGH = 4, SURE = 6;
@@ -74,22 +75,23 @@ public record SceneDifference(
   public static SceneDifference of(Scene before, Scene after) {
     Map<String, Item> old = items(before);
     Map<String, Item> now = items(after);
+    List<Item> gone = old.values().stream().filter(a -> !now.containsKey(a.name)).toList();
+    List<Item> added = now.values().stream().filter(b -> !old.containsKey(b.name)).toList();
+    List<Pair> pairs = matched(gone, added);
+    Map<String, String> names = new HashMap<>();
+    pairs.forEach(p -> names.put(p.from.name, p.to.name));
+    List<Renamed> renamed =
+        pairs.stream()
+            .map(p -> new Renamed(p.from.name, p.to.name, p.certain, compared(p.from, p.to, names)))
+            .toList();
     List<Changed> changed = new ArrayList<>();
-    List<Item> gone = new ArrayList<>();
-    List<Item> added = new ArrayList<>();
     for (Item a : old.values()) {
       Item b = now.get(a.name);
-      if (b == null) {
-        gone.add(a);
-      } else {
-        Set<What> what = compared(a, b);
-        if (!what.isEmpty()) {
-          changed.add(new Changed(a.name, what));
-        }
+      Set<What> what = b == null ? Set.of() : compared(a, b, names);
+      if (!what.isEmpty()) {
+        changed.add(new Changed(a.name, what));
       }
     }
-    now.values().stream().filter(b -> !old.containsKey(b.name)).forEach(added::add);
-    List<Renamed> renamed = matched(gone, added);
     Set<String> from = new HashSet<>();
     Set<String> to = new HashSet<>();
     renamed.forEach(
@@ -159,11 +161,14 @@ public record SceneDifference(
     return h;
   }
 
-  private static Set<What> compared(Item a, Item b) {
+  /**
+   * @param names what objects are called now
+   */
+  private static Set<What> compared(Item a, Item b, Map<String, String> names) {
     Set<What> what = EnumSet.noneOf(What.class);
     put(what, What.SHAPE, a.shape == b.shape);
     put(what, What.PLACE, a.place.equals(b.place));
-    put(what, What.PARENT, a.parent.equals(b.parent));
+    put(what, What.PARENT, names.getOrDefault(a.parent, a.parent).equals(b.parent));
     put(what, What.MATERIAL, a.materials.equals(b.materials));
     put(what, What.MOVEMENT, a.movement == b.movement);
     put(what, What.CAMERA, Objects.equals(a.camera, b.camera));
@@ -178,9 +183,9 @@ public record SceneDifference(
   }
 
   /** A pair that may be one object. */
-  private record Pair(Item from, Item to, int points) {}
+  private record Pair(Item from, Item to, int points, boolean certain) {}
 
-  private static List<Renamed> matched(List<Item> gone, List<Item> added) {
+  private static List<Pair> matched(List<Item> gone, List<Item> added) {
     if ((long) gone.size() * added.size() > MOST) {
       return List.of();
     }
@@ -190,7 +195,7 @@ public record SceneDifference(
       for (Item b : added) {
         int points = points(a, b);
         if (points >= ENOUGH) {
-          pairs.add(new Pair(a, b, points));
+          pairs.add(new Pair(a, b, points, false));
           rivals.merge("from " + a.name + points, 1, Integer::sum);
           rivals.merge("to " + b.name + points, 1, Integer::sum);
         }
@@ -198,7 +203,7 @@ public record SceneDifference(
     }
     pairs.sort(Comparator.comparingInt(Pair::points).reversed());
     Set<String> taken = new HashSet<>();
-    List<Renamed> all = new ArrayList<>();
+    List<Pair> all = new ArrayList<>();
     for (Pair p : pairs) {
       if (!taken.contains("from " + p.from.name) && !taken.contains("to " + p.to.name)) {
         taken.add("from " + p.from.name);
@@ -206,7 +211,7 @@ public record SceneDifference(
         boolean alone =
             rivals.get("from " + p.from.name + p.points) == 1
                 && rivals.get("to " + p.to.name + p.points) == 1;
-        all.add(new Renamed(p.from.name, p.to.name, alone && p.points >= SURE));
+        all.add(new Pair(p.from, p.to, p.points, alone && p.points >= SURE));
       }
     }
     return all;
