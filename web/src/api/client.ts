@@ -96,6 +96,8 @@ export type Marking = components['schemas']['Marking'];
 export type Frames = components['schemas']['Frames'];
 export type Pass = components['schemas']['PassEntry'];
 export type PreviewJob = components['schemas']['PreviewJob'];
+export type CutJob = components['schemas']['CutJob'];
+export type CutWish = components['schemas']['CutWish'];
 export type Clip = components['schemas']['AnimationLine'];
 export type SceneDifference = components['schemas']['SceneDifference'];
 export type Renaming = components['schemas']['Renaming'];
@@ -279,6 +281,12 @@ export async function spaceBytes(
 export const previewFilm = (job: PreviewJob) =>
   urlOf('/api/shots/{id}/preview/{number}.mp4', {
     path: { id: job.shotId, number: job.id },
+  });
+
+export const cutFile = (job: CutJob, save = false) =>
+  urlOf('/api/productions/{id}/cut/{number}', {
+    path: { id: job.productionId, number: job.id },
+    query: { save },
   });
 
 export const runArchive = (id: number) => urlOf('/api/runs/strands/{id}/archive', { path: { id } });

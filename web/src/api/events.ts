@@ -1,5 +1,6 @@
 import { useEffect, useState } from 'react';
 import type { Events, FrameLine, RunStrand } from './client';
+import { putCut } from './cut';
 import { withLine } from './frames';
 import {
   checkQuery,
@@ -61,6 +62,7 @@ const HANDLERS: { [K in keyof Events]: (body: Events[K]) => void } = {
   frame: (f) => putLine(f.strandId, f.line),
   progress: (p) => queryClient.setQueryData(progressQuery.queryKey, p),
   preview: putPreview,
+  cut: putCut,
   stale: ({ list }) => {
     outdate(list.toLowerCase());
     if (list === 'STACKS') {

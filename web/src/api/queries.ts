@@ -275,6 +275,17 @@ export const useAddShot = () =>
   });
 
 /** Makes a shot of each camera of a revision that has none. */
+/** Reads frames that may be written as timecodes. */
+export const framesAt = (text: string, rate: number) =>
+  answer(api.GET('/api/frames', { params: { query: { text, rate } } }));
+
+/** Makes another shot like one. */
+export const useCopyShot = () =>
+  useMutation({
+    mutationFn: (id: number) => answer(api.POST('/api/shots/{id}/copy', at(id))),
+    onSuccess: () => again('shots', 'strands'),
+  });
+
 export const useAddAllShots = () =>
   useMutation({
     mutationFn: (revisionId: number) =>
@@ -339,7 +350,7 @@ export const useChangeShot = () =>
   });
 
 /** Waits until all changes on their way have arrived. */
-function changesArrived(): Promise<void> {
+export function changesArrived(): Promise<void> {
   const busy = () => queryClient.isMutating({ mutationKey: CHANGE_SHOT }) > 0;
   return new Promise((resolve) => {
     const stop = queryClient.getMutationCache().subscribe(look);
@@ -577,10 +588,13 @@ export const useJudge = () =>
 /** Makes a preview once all changes on their way have arrived; later ones do not wait for it. */
 export const useMakePreview = (id: number, layer?: number) =>
   useMutation({
-    mutationFn: async (body: PreviewRecipe) => {
+    mutationFn: async ({ body, frames }: { body: PreviewRecipe; frames?: string }) => {
       await changesArrived();
       return answer(
-        api.POST('/api/shots/{id}/preview', { params: { path: { id }, query: { layer } }, body }),
+        api.POST('/api/shots/{id}/preview', {
+          params: { path: { id }, query: { layer, frames } },
+          body,
+        }),
       );
     },
     onSuccess: (job) => putPreview(job),

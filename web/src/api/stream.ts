@@ -8,6 +8,7 @@ const NAMES: { [K in keyof Events]: true } = {
   beat: true,
   change: true,
   connected: true,
+  cut: true,
   frame: true,
   health: true,
   preview: true,

@@ -36,6 +36,7 @@ function CutDialog({ revision, onClose }: { revision: Revision; onClose: () => v
   const first = cameras[0]?.name ?? '';
   const [bound, setBound] = useState<Bound[]>([{ frame: String(revision.first), camera: first }]);
   const [last, setLast] = useState(String(revision.last));
+  const [handles, setHandles] = useState('0');
   const [why, setWhy] = useState<string>();
   const { tell } = useNotices();
   const undo = useUndo();
@@ -49,6 +50,7 @@ function CutDialog({ revision, onClose }: { revision: Revision; onClose: () => v
           body: {
             revisionId: revision.id,
             last: Number(last),
+            handles: Number(handles),
             bound: bound.map((b) => ({ frame: Number(b.frame), camera: b.camera })),
           },
         }),
@@ -125,6 +127,16 @@ function CutDialog({ revision, onClose }: { revision: Revision; onClose: () => v
               />
             </label>
           </div>
+          <label className="text-t2">
+            handles{' '}
+            <input
+              aria-label="Handles at each end, frames"
+              className="fig w-10 border-b border-line bg-transparent text-t1"
+              value={handles}
+              onChange={(e) => setHandles(e.target.value)}
+            />{' '}
+            frames at each end, where the animation has them
+          </label>
           {why && (
             <p role="alert" className="border-l-2 border-bad pl-2.5">
               {why}

@@ -1,6 +1,8 @@
 import type { Frames, Shot } from '../api/client';
 import {
+  framesAt,
   useChangeShot,
+  useCopyShot,
   useFrames,
   useProduction,
   useRemoveShot,
@@ -8,7 +10,7 @@ import {
 } from '../api/queries';
 import { useCameras } from '../api/rigs';
 import { layersOf, useStrandParts, useStrandView, type Layer } from '../api/strands';
-import { usePlace } from '../shell/address';
+import { useGo, usePlace } from '../shell/address';
 import { Button } from '../shell/Button';
 import { Choice } from '../shell/Choice';
 import { useNotices } from '../shell/Notices';
@@ -21,7 +23,7 @@ import { ClipChoice, playing } from './ClipChoice';
 import { Cost } from './Cost';
 import { Exposure } from './Exposure';
 import { Field } from '../shell/Field';
-import type { Put } from './settings';
+import { withSettings, type Put } from './settings';
 import { LensRows } from './LensRows';
 import { NamedChoices } from './NamedChoices';
 import { SizeFields } from './SizeFields';
@@ -87,10 +89,36 @@ export function ShotSettings({
       return why;
     }
   };
+  // Timecodes become the numbers of their frames.
+  const putFrames: Put = async (part) => {
+    try {
+      const frames = part.frames?.includes(':')
+        ? (await framesAt(part.frames, rate)).shortest
+        : part.frames;
+      return await put({ frames }, FRAMES);
+    } catch (e) {
+      const why = `${shot.name}: ${(e as Error).message}`;
+      tell(why, { bad: true, about: FRAMES });
+      return why;
+    }
+  };
+  const handle = (at: 'headHandle' | 'tailHandle', name: string) => (
+    <Field
+      owner={`shot ${shot.id}`}
+      label={name}
+      value={String(shot.settings[at])}
+      part={(v) => withSettings(shot, { [at]: Number(v) })}
+      put={put}
+      className="fig w-10"
+    />
+  );
+  const handles = shot.settings.headHandle + shot.settings.tailHandle;
   const cameras = useCameras(revision);
   const camera = cameras.find((c) => c.name === shot.camera);
   const strand = useStrandView(shot, usePlace()?.layer);
-  const clips = revision?.report.animations ?? [];
+  const clips =
+    revision?.report.animations.filter((a) => !revision.report.reading.without.includes(a.name)) ??
+    [];
   const all = (clipsOf(shot.settings) && clipFrames(playing(clips, shot), rate)) ?? revision;
   const whole = all ? span(all) : shot.frames;
   const within = !frames || !all || (frames.first >= all.first && frames.last <= all.last);
@@ -127,9 +155,21 @@ export function ShotSettings({
           label={FRAMES}
           value={shot.frames}
           part={(f) => ({ frames: f })}
-          put={put}
+          put={putFrames}
           className="fig w-full"
         />
+      </Row>
+      <Row
+        name="Handles"
+        hint={
+          handles > 0 && frames ? `${Math.max(0, frames.count - handles)} in the cut` : 'frames'
+        }
+      >
+        <span className="flex items-baseline gap-1.5">
+          {handle('headHandle', 'Handle at the beginning')}
+          <span className="text-t2">and</span>
+          {handle('tailHandle', 'Handle at the end')}
+        </span>
       </Row>
       <SizeFields shot={shot} put={put} />
       <Row
@@ -197,6 +237,8 @@ function Commands({ shot, layer }: { shot: Shot; layer: Layer | undefined }) {
   const { ask, pending, dialog } = useStarting(SETTINGS);
   const parts = useStrandParts();
   const remove = useRemoveShot();
+  const copy = useCopyShot();
+  const go = useGo();
   const undo = useUndo();
   const { tell } = useNotices();
   const on = parts ? layersOf(shot, parts) : [];
@@ -219,6 +261,16 @@ function Commands({ shot, layer }: { shot: Shot; layer: Layer | undefined }) {
     <>
       <Button main onClick={render} disabled={pending || wanted.length === 0}>
         Start render
+      </Button>
+      <Button
+        onClick={() =>
+          copy.mutate(shot.id, {
+            onSuccess: (s) => go({ shot: s.name }),
+            onError: (e) => tell(e.message, { bad: true }),
+          })
+        }
+      >
+        Copy
       </Button>
       <Button onClick={() => void drop()}>Remove shot</Button>
       {dialog}

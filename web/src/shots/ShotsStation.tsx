@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { cameraPicture, type Shot } from '../api/client';
-import { useFrames, useRevisions, useShots } from '../api/queries';
+import { useFrames, useOrderShots, useRevisions, useShots } from '../api/queries';
 import { useRigs } from '../api/rigs';
 import { useStrandView } from '../api/strands';
 import { GuideLines, MATTES, storedGuides, storeGuides, type Guides } from '../picture/Guides';
@@ -17,6 +17,7 @@ import { BrightnessNote } from './Exposure';
 import { FocusPress } from './FocusPress';
 import { PreviewButton } from './PreviewButton';
 import { CutButton } from './CutButton';
+import { RenameButton } from './RenameButton';
 import { ShotSettings } from './ShotSettings';
 import { Viewfinder } from './Viewfinder';
 
@@ -172,6 +173,15 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
   const go = useGo();
   const rigs = useRigs();
   const list = useInSight<HTMLUListElement>(current.id);
+  const order = useOrderShots();
+  const move = (from: number, way: number) => {
+    const ids = shots.map((s) => s.id);
+    const to = from + way;
+    if (to >= 0 && to < ids.length) {
+      ids.splice(to, 0, ...ids.splice(from, 1));
+      order.mutate(ids);
+    }
+  };
   return (
     <nav aria-label="Shots" className="flex min-h-0 flex-col border-r border-line">
       <div className="flex justify-between px-4 pt-3.5 pb-2">
@@ -179,7 +189,7 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
         <span className="fig text-t3">{shots.length}</span>
       </div>
       <ul ref={list} className="min-h-0 flex-1 overflow-auto px-4 pt-1">
-        {shots.map((s) => {
+        {shots.map((s, i) => {
           const r = revisions.find((x) => x.id === s.revisionId);
           const on = s.id === current.id;
           const first = Number(/\d+/.exec(s.frames)?.[0] ?? 1);
@@ -191,7 +201,16 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
               <button
                 className="block w-full text-left"
                 aria-current={on}
+                title="Alt and an arrow key move it in the cut"
                 onClick={() => go({ shot: s.name })}
+                onKeyDown={(e) => {
+                  const way = e.altKey ? { ArrowUp: -1, ArrowDown: 1 }[e.key] : undefined;
+                  if (way) {
+                    e.preventDefault();
+                    e.stopPropagation();
+                    move(i, way);
+                  }
+                }}
               >
                 <span
                   className={`block aspect-video overflow-hidden rounded-[3px] bg-well ${on ? 'outline-2 outline-mark' : 'outline-1 outline-line'} outline`}
@@ -213,6 +232,7 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
                   <span className={`truncate ${on ? 'font-semibold' : 'text-t2'}`}>{s.name}</span>
                   <span className="fig shrink-0 text-t2">{s.frames}</span>
                 </span>
+                <span className="block truncate text-xs text-t3">through {s.camera}</span>
               </button>
             </li>
           );
@@ -221,6 +241,7 @@ function ShotList({ shots, current }: { shots: Shot[]; current: Shot }) {
       <div className="border-t border-line p-4">
         <AddShot label="Add a shot" />
         <CutButton />
+        {shots.length > 1 && <RenameButton shots={shots} />}
       </div>
     </nav>
   );

@@ -248,6 +248,8 @@ export const SHOT: Shot = {
     shutter: usual.shutter,
     crop: null,
     clips: null,
+    headHandle: 0,
+    tailHandle: 0,
   },
 };
 
@@ -272,6 +274,7 @@ export const REVISION = {
   sha256: '',
   importedAt: '2026-03-02T10:00:00Z',
   report: {
+    reading: { scale: 1, up: 'y', without: [], files: {} },
     cameras: [
       { name: 'wide', kind: 'perspective', angleDegrees: 40, heightMetres: 2, moves: true },
       { name: 'close', kind: 'perspective', angleDegrees: 20, heightMetres: 1, moves: false },

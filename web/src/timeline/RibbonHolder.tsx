@@ -11,7 +11,15 @@ import { CanvasView, type Sheet } from './canvas';
 import { currentName, frameAt, otherName, rulerStep } from './ruler';
 import { drawSkyline, palette, type Column } from './skyline';
 
-type Span = { id: number; name: string; first: number; last: number; current: boolean };
+type Span = {
+  id: number;
+  name: string;
+  first: number;
+  last: number;
+  current: boolean;
+  /** Frames at its ends that are not in the cut. */
+  handles?: [number, number];
+};
 type Model = {
   first: number;
   last: number;
@@ -62,6 +70,19 @@ function draw({ g, width: w, height: h }: Sheet, m: Model, seconds: number): boo
     g.save();
     if (!s.current) {
       g.clip();
+    }
+    // What is not in the cut is hatched.
+    const [head, tail] = s.handles ?? [0, 0];
+    for (const [from, wide] of [
+      [x, head * unit],
+      [x + width - tail * unit, tail * unit],
+    ] as const) {
+      for (let k = 0; k < wide; k += 4) {
+        g.beginPath();
+        g.moveTo(from + k, SPANS - 1);
+        g.lineTo(from + Math.min(wide, k + 4), 1);
+        g.stroke();
+      }
     }
     g.fillStyle = s.current ? c.t1 : c.t2;
     g.fillText(s.name, s.current ? named!.at : otherName(x, named), SPANS / 2 + 0.5);
@@ -158,7 +179,8 @@ export function RibbonHolder() {
     }
     const spans = (shots ?? []).map((s) => {
       const [first, last] = ends(s);
-      return { id: s.id, name: s.name, first, last, current: s.id === shot?.id };
+      const handles: [number, number] = [s.settings.headHandle, s.settings.tailHandle];
+      return { id: s.id, name: s.name, first, last, handles, current: s.id === shot?.id };
     });
     const first = Math.min(revision?.first ?? 1, ...spans.map((s) => s.first));
     const last = Math.max(

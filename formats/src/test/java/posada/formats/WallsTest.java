@@ -26,7 +26,8 @@ class WallsTest {
               "com.twelvemonkeys..",
               "org.lwjgl..",
               "com.dylibso.chicory..",
-              "org.bytedeco..");
+              "org.bytedeco..",
+              "org.apache.pdfbox..");
 
   /** The glTF library has a Jackson of its own; only its errors are looked at. */
   private static final ArchRule ONE_JACKSON =

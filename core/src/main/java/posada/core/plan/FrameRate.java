@@ -1,5 +1,7 @@
 package posada.core.plan;
 
+import java.util.regex.Matcher;
+import java.util.regex.Pattern;
 import posada.core.settings.Moment;
 
 /** Frames per second and the time of a frame. */
@@ -29,5 +31,32 @@ public record FrameRate(double perSecond) {
     int base = (int) Math.round(perSecond);
     int s = frame / base;
     return String.format("%02d:%02d:%02d:%02d", s / 3600 % 24, s / 60 % 60, s % 60, frame % base);
+  }
+
+  private static final Pattern TIMECODE =
+      Pattern.compile("(\\d{1,2}):([0-5]?\\d):([0-5]?\\d):(\\d{1,2})");
+
+  /**
+   * Returns a range whose timecodes are the numbers of their frames; what is none stays. It counts
+   * like {@link #timecode}.
+   *
+   * @throws IllegalArgumentException if a timecode has more frames than a second has
+   */
+  public String frames(String text) {
+    int base = (int) Math.round(perSecond);
+    Matcher m = TIMECODE.matcher(text);
+    StringBuilder all = new StringBuilder();
+    while (m.find()) {
+      int frame = Integer.parseInt(m.group(4));
+      if (frame >= base) {
+        throw new IllegalArgumentException(
+            "timecode " + m.group() + " has frame " + frame + "; a second has 0 .. " + (base - 1));
+      }
+      long seconds =
+          (Integer.parseInt(m.group(1)) * 60L + Integer.parseInt(m.group(2))) * 60
+              + Integer.parseInt(m.group(3));
+      m.appendReplacement(all, Long.toString(seconds * base + frame));
+    }
+    return m.appendTail(all).toString();
   }
 }

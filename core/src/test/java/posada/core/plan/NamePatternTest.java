@@ -74,6 +74,30 @@ class NamePatternTest {
   void timecodeCountsFramesAtTheNearestWholeRate() {
     assertEquals("00:00:01:01", new FrameRate(24).timecode(25));
     assertEquals("01:00:00:00", new FrameRate(25).timecode(90_000));
+    assertEquals("25-96x4, 90000", new FrameRate(24).frames("00:00:01:01-96x4, 01:02:30:00"));
+    for (int f : new int[] {0, 23, 24, 1439, 86_400}) {
+      FrameRate r = new FrameRate(29.97);
+      assertEquals("" + f, r.frames(r.timecode(f)));
+    }
+    String why =
+        assertThrows(IllegalArgumentException.class, () -> new FrameRate(24).frames("00:00:01:24"))
+            .getMessage();
+    assertTrue(why.contains("00:00:01:24") && why.contains("0 .. 23"), why);
+  }
+
+  @Test
+  void shotsAreNamedByAPattern() {
+    List<ShotNames.Facts> shots =
+        List.of(
+            new ShotNames.Facts("a", "wide", "pass"), new ShotNames.Facts("b", "close", "pass"));
+    assertEquals(
+        List.of("pass-010-wide", "pass-030-close"),
+        ShotNames.of("{scene}-{number:3}-{camera}", shots, 10, 20));
+    for (String bad : List.of("", "{frame}", "{camera:3}", "{number:x}", "x".repeat(101))) {
+      assertThrows(
+          IllegalArgumentException.class, () -> ShotNames.of(bad, shots, 1, 1), "\"" + bad + "\"");
+    }
+    assertThrows(IllegalArgumentException.class, () -> ShotNames.of("{number}", shots, 1, 0));
     assertEquals("00:00:01:00", new FrameRate(23.976).timecode(24));
   }
 }

@@ -72,7 +72,30 @@ public final class Handover {
       Footage footage,
       Path film,
       String approval,
-      List<String> open) {}
+      List<String> open,
+      int head,
+      int tail) {
+    /** A thing without handles. */
+    public Item(
+        String title,
+        String shot,
+        String layer,
+        int version,
+        int step,
+        double rate,
+        Footage footage,
+        Path film,
+        String approval,
+        List<String> open) {
+      this(title, shot, layer, version, step, rate, footage, film, approval, open, 0, 0);
+    }
+
+    /** Returns the same with frames at its ends that are not in the cut. */
+    public Item withHandles(int atHead, int atTail) {
+      return new Item(
+          title, shot, layer, version, step, rate, footage, film, approval, open, atHead, atTail);
+    }
+  }
 
   /**
    * @param items in the order of the cut
@@ -308,7 +331,15 @@ public final class Handover {
     int count = FrameRange.parse(q.frames()).frames().size();
     String folder = copy ? base : Path.of(base).toUri().toString();
     return new Timeline.Clip(
-        i.title, first.path().substring(slash + 1), first.frame(), i.step, count, i.rate, folder);
+        i.title,
+        first.path().substring(slash + 1),
+        first.frame(),
+        i.step,
+        count,
+        i.rate,
+        folder,
+        i.head,
+        i.tail);
   }
 
   private void sheet(Path into) throws IOException {
@@ -332,19 +363,7 @@ public final class Handover {
   private static DisplayImage tile(Item i, int frame) throws IOException {
     Footage.Found f = i.footage.groups(frame).get(0);
     DisplayImage d = f.group().show(Resample.shrink(Footage.read(f), TILE_WIDTH), Look.STANDARD);
-    short[] out = new short[3 * TILE_WIDTH * TILE_HEIGHT];
-    int x0 = Math.max(0, (TILE_WIDTH - d.width()) / 2),
-        y0 = Math.max(0, (TILE_HEIGHT - d.height()) / 2);
-    int n = d.components();
-    for (int y = 0; y < Math.min(d.height(), TILE_HEIGHT); y++) {
-      for (int x = 0; x < Math.min(d.width(), TILE_WIDTH); x++) {
-        for (int c = 0; c < 3; c++) {
-          out[3 * ((y0 + y) * TILE_WIDTH + x0 + x) + c] =
-              d.samples()[n * (y * d.width() + x) + (n < 3 ? 0 : c)];
-        }
-      }
-    }
-    return new DisplayImage(TILE_WIDTH, TILE_HEIGHT, 3, out);
+    return d.within(TILE_WIDTH, TILE_HEIGHT);
   }
 
   /** The files as a table. */

@@ -28,9 +28,19 @@ final class Timeline {
    * @param count frames
    * @param rate frames for each second
    * @param folder of the files as an address, ending in a slash
+   * @param head frames at the beginning that are not in the cut
+   * @param tail frames at the end likewise
    */
   record Clip(
-      String name, String first, int number, int step, int count, double rate, String folder) {}
+      String name,
+      String first,
+      int number,
+      int step,
+      int count,
+      double rate,
+      String folder,
+      int head,
+      int tail) {}
 
   private static Map<String, Object> schema(String name) {
     Map<String, Object> m = new LinkedHashMap<>();
@@ -102,7 +112,12 @@ final class Timeline {
     media.put("metadata", Map.of());
     Map<String, Object> clip = schema("Clip.2");
     clip.put("name", c.name);
-    clip.put("source_range", available);
+    boolean cut = c.head + c.tail < c.count;
+    clip.put(
+        "source_range",
+        cut
+            ? range(c.rate, c.number / (double) c.step + c.head, c.count - c.head - c.tail)
+            : available);
     clip.put("effects", List.of());
     clip.put("markers", List.of());
     clip.put("enabled", true);

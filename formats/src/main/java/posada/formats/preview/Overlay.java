@@ -26,6 +26,9 @@ public final class Overlay {
   /** Slant of a watermark, radians. */
   private static final double SLANT = -0.18;
 
+  /** The typeface, as it comes with the library for documents. */
+  static final String LETTERS = "/org/apache/pdfbox/resources/ttf/LiberationSans-Regular.ttf";
+
   private static final FontRenderContext SMOOTH = new FontRenderContext(null, true, true);
   private static final Font FONT = font();
 
@@ -46,8 +49,7 @@ public final class Overlay {
   }
 
   private static Font font() {
-    String file = "/org/apache/pdfbox/resources/ttf/LiberationSans-Regular.ttf";
-    try (InputStream in = Overlay.class.getResourceAsStream(file)) {
+    try (InputStream in = Overlay.class.getResourceAsStream(LETTERS)) {
       return Font.createFont(Font.TRUETYPE_FONT, in);
     } catch (IOException | FontFormatException e) {
       throw new IllegalStateException("the typeface of burn-ins cannot be read", e);

@@ -53,7 +53,7 @@ public record PreviewFilm(
   public static final String FILM = ".mp4";
 
   /** Takes finished frames in order. */
-  private interface Sink {
+  interface Sink {
     void take(int frame, DisplayImage image) throws IOException;
   }
 
@@ -166,6 +166,12 @@ public record PreviewFilm(
                     ? JpegFile.encode(image, recipe.quality() / 100f)
                     : PngFile.encode(image, 8, Map.of()),
                 overwrite));
+  }
+
+  /** Draws all frames, of sides that are even, and gives them away; false if it was stopped. */
+  boolean frames(Workers workers, Stop stop, IntConsumer done, Sink sink) throws IOException {
+    int[] wh = recipe.size(width, height, true);
+    return draw(previewer(wh, workers), wh, workers, stop, done, sink);
   }
 
   private Previewer previewer(int[] wh, Workers workers) {

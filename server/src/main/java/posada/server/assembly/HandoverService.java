@@ -27,6 +27,7 @@ import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 import posada.core.assembly.Stack;
+import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.settings.Pass;
 import posada.formats.assembly.FilmDocument;
@@ -51,6 +52,7 @@ import posada.server.review.FootageService;
 import posada.server.review.Judged;
 import posada.server.runs.RunService;
 import posada.server.runs.RunStrand;
+import posada.server.shots.ShotService;
 import posada.server.storage.DataFolder;
 
 /** Writes what is passed on to the next person, one handover after the other. */
@@ -68,6 +70,7 @@ class HandoverService {
   private final FilmService films;
   private final RunService runs;
   private final FootageService footage;
+  private final ShotService shots;
   private final Judged judged;
   private final Stacks stacks;
   private final ProductionService productions;
@@ -86,6 +89,7 @@ class HandoverService {
       FilmService films,
       RunService runs,
       FootageService footage,
+      ShotService shots,
       Judged judged,
       Stacks stacks,
       ProductionService productions,
@@ -96,6 +100,7 @@ class HandoverService {
     this.films = films;
     this.runs = runs;
     this.footage = footage;
+    this.shots = shots;
     this.judged = judged;
     this.stacks = stacks;
     this.productions = productions;
@@ -315,17 +320,27 @@ class HandoverService {
     FootageService.Named n = footage.named(key);
     List<Integer> frames = n.footage().frames();
     int step = frames.size() < 2 ? 1 : frames.get(1) - frames.get(0);
-    return new Handover.Item(
-        title(r.shot(), r.layer(), r.number()),
-        r.shot(),
-        r.layer(),
-        r.number(),
-        step,
-        n.rate() / step,
-        n.footage(),
-        null,
-        judged.decision(p.id(), r.id()).map(Judged.Decided::text).orElse("not approved yet"),
-        judged.open(r.id()));
+    Handover.Item whole =
+        new Handover.Item(
+            title(r.shot(), r.layer(), r.number()),
+            r.shot(),
+            r.layer(),
+            r.number(),
+            step,
+            n.rate() / step,
+            n.footage(),
+            null,
+            judged.decision(p.id(), r.id()).map(Judged.Decided::text).orElse("not approved yet"),
+            judged.open(r.id()));
+    // Handles are those of the shot as it is, where all of its frames are there.
+    return shots.all(p.id()).stream()
+        .filter(
+            s ->
+                Objects.equals(s.id(), r.shotId())
+                    && FrameRange.parse(s.frames()).frames().equals(frames))
+        .findFirst()
+        .map(s -> whole.withHandles(s.settings().headHandle(), s.settings().tailHandle()))
+        .orElse(whole);
   }
 
   private Handover.Item film(Film f) {

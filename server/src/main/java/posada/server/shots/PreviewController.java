@@ -27,9 +27,10 @@ class PreviewController {
   PreviewJob start(
       @PathVariable long id,
       @RequestParam(required = false) Long layer,
+      @RequestParam(required = false) String frames,
       @RequestBody PreviewRecipe recipe)
       throws ImportException {
-    return previews.start(id, layer, recipe);
+    return previews.start(id, layer, frames, recipe);
   }
 
   /** Answers 204 where there is none yet. */

@@ -4,6 +4,7 @@ import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
+import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
@@ -84,9 +85,10 @@ public class PreviewService {
   /**
    * Begins to draw a shot.
    *
+   * @param frames only these of it; null for all
    * @param r how it is drawn
    */
-  PreviewJob start(long shotId, Long layer, PreviewRecipe r) throws ImportException {
+  PreviewJob start(long shotId, Long layer, String frames, PreviewRecipe r) throws ImportException {
     Shot s = shots.find(shotId);
     RenderDocument d = shots.document(s, layer);
     RenderSettings settings = d.settings();
@@ -94,7 +96,15 @@ public class PreviewService {
     RenderScene scene = library.get(revision, d);
     Production production = scenes.productionOf(revision);
     FrameRate rate = new FrameRate(production.frameRate());
-    List<Moment> moments = whole(s.frames()).stream().map(rate::moment).toList();
+    List<Integer> wanted = new ArrayList<>(whole(s.frames()));
+    if (frames != null) {
+      wanted.retainAll(FrameRange.parse(frames).frames());
+      if (wanted.isEmpty()) {
+        throw new IllegalArgumentException(
+            "shot \"" + s.name() + "\" has none of the frames " + frames + "; choose others");
+      }
+    }
+    List<Moment> moments = wanted.stream().map(rate::moment).toList();
     Map<String, String> fields =
         Map.of(
             "shot", s.name(),
@@ -128,7 +138,7 @@ public class PreviewService {
   }
 
   /** A range with a step is drawn whole, since it is a film that is to be judged. */
-  private static List<Integer> whole(String frames) {
+  static List<Integer> whole(String frames) {
     return FrameRange.parse(frames.contains(",") ? frames : frames.replaceFirst("\\s*[x×].*", ""))
         .frames();
   }

@@ -132,6 +132,24 @@ public record Shot(
         settings);
   }
 
+  /** Returns the same shot under another name. */
+  Shot named(String other) {
+    return new Shot(
+        id,
+        version,
+        revisionId,
+        other,
+        camera,
+        frames,
+        width,
+        height,
+        scale,
+        place,
+        recipeId,
+        deliveryId,
+        settings);
+  }
+
   /** Returns the same shot at another place. */
   Shot at(int otherPlace) {
     return new Shot(

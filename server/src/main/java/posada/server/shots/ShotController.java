@@ -25,9 +25,15 @@ class ShotController {
   private final SceneService scenes;
   private final PreviewService previews;
   private final LivePicture live;
+  private final CutEdits edits;
 
   ShotController(
-      ShotService shots, SceneService scenes, PreviewService previews, LivePicture live) {
+      ShotService shots,
+      SceneService scenes,
+      PreviewService previews,
+      LivePicture live,
+      CutEdits edits) {
+    this.edits = edits;
     this.shots = shots;
     this.previews = previews;
     this.scenes = scenes;
@@ -57,12 +63,37 @@ class ShotController {
   }
 
   /** Which camera is seen from which frames on, up to the last. */
-  record Cut(long revisionId, List<ShotService.Bound> bound, int last) {}
+  record Cut(long revisionId, List<CutEdits.Bound> bound, int last, Integer handles) {
+    Cut {
+      handles = handles == null ? 0 : handles;
+    }
+  }
 
   /** Makes a shot of each stretch that a camera is seen in. */
   @PostMapping("/api/shots/cut")
   List<Shot> cut(@RequestBody Cut c) {
-    return shots.cut(c.revisionId(), c.bound(), c.last());
+    return edits.cut(c.revisionId(), c.bound(), c.last(), c.handles());
+  }
+
+  /** Makes another shot like one. */
+  @PostMapping("/api/shots/{id}/copy")
+  Shot copy(@PathVariable long id) {
+    return edits.copy(id);
+  }
+
+  /**
+   * How shots are named.
+   *
+   * @param pattern see {@link posada.core.plan.ShotNames}
+   * @param take false to only say what they would be called
+   */
+  record Naming(
+      long productionId, List<Long> ids, String pattern, int first, int step, boolean take) {}
+
+  /** Gives shots names by a pattern; answers the names. */
+  @PostMapping("/api/shots/names")
+  List<String> rename(@RequestBody Naming n) {
+    return edits.rename(n.productionId(), n.ids(), n.pattern(), n.first(), n.step(), n.take());
   }
 
   /** The angle of view behind the shot's lens at frames, degrees; or the height of view, metres. */
@@ -112,9 +143,14 @@ class ShotController {
   /** The frames of a range as it is written. */
   record Frames(int count, int first, int last, String shortest) {}
 
+  /**
+   * Frames that are written.
+   *
+   * @param rate frames a second of timecodes in it; 0 if there are none
+   */
   @GetMapping("/api/frames")
-  Frames frames(@RequestParam String text) {
-    FrameRange r = FrameRange.parse(text);
+  Frames frames(@RequestParam String text, @RequestParam(defaultValue = "0") double rate) {
+    FrameRange r = FrameRange.parse(rate > 0 ? new FrameRate(rate).frames(text) : text);
     return new Frames(r.size(), r.first(), r.last(), r.toString());
   }
 

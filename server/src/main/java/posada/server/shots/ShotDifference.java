@@ -1,6 +1,7 @@
 package posada.server.shots;
 
 import java.util.LinkedHashSet;
+import java.util.List;
 import java.util.Objects;
 import java.util.Set;
 import java.util.function.Function;
@@ -38,6 +39,7 @@ final class ShotDifference {
     differ(what, "shutter", a, b, ShotDocument::shutter);
     differ(what, "region", a, b, ShotDocument::crop);
     differ(what, "animation", a, b, ShotDocument::clips);
+    differ(what, "handles", a, b, d -> List.of(d.headHandle(), d.tailHandle()));
     String all = what.isEmpty() ? "settings" : String.join(", ", what);
     return all.replaceFirst(", ([^,]*)$", " and $1") + " of shot " + after.name();
   }

@@ -113,10 +113,7 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     Revision r = revision(revisionId);
     Production p = scenes.productionOf(r);
     checkCamera(r, camera);
-    String name = camera;
-    for (int k = 2; sharing(p.id(), 0, name).isPresent(); k++) {
-      name = camera + "-" + k;
-    }
+    String name = free(p.id(), camera);
     Shot made =
         shots.add(
             p.id(),
@@ -182,57 +179,6 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     return made;
   }
 
-  /** From which frame on a camera is seen. */
-  public record Bound(int frame, String camera) {}
-
-  /**
-   * Makes a shot of each stretch that a camera is seen in; all of them are one step.
-   *
-   * @param bound by their frames, rising
-   * @param last frame of the last
-   */
-  @Transactional
-  public List<Shot> cut(long revisionId, List<Bound> bound, int last) {
-    Revision r = revision(revisionId);
-    if (bound.isEmpty()) {
-      throw new IllegalArgumentException(
-          "a cut needs a camera and the frame from which it is seen");
-    }
-    for (int i = 0; i < bound.size(); i++) {
-      checkCamera(r, bound.get(i).camera());
-      int next = i + 1 < bound.size() ? bound.get(i + 1).frame() : last + 1;
-      if (next <= bound.get(i).frame()) {
-        throw new IllegalArgumentException(
-            i + 1 < bound.size()
-                ? "frames must rise from camera to camera (got "
-                    + bound.get(i).frame()
-                    + " before "
-                    + next
-                    + ")"
-                : "the cut must end after "
-                    + bound.get(i).camera()
-                    + " begins at frame "
-                    + bound.get(i).frame()
-                    + " (got "
-                    + last
-                    + ")");
-      }
-    }
-    List<Shot> made = new ArrayList<>();
-    for (int i = 0; i < bound.size(); i++) {
-      Shot s = add(revisionId, bound.get(i).camera());
-      int next = i + 1 < bound.size() ? bound.get(i + 1).frame() : last + 1;
-      String frames =
-          next - 1 == bound.get(i).frame()
-              ? "" + bound.get(i).frame()
-              : bound.get(i).frame() + "-" + (next - 1);
-      Shot ranged = shots.change(s.with(frames, s.scale(), s.recipeId()));
-      recorded(r.productionId(), s, ranged);
-      made.add(ranged);
-    }
-    return made;
-  }
-
   /** Returns what a shot's camera sees at frames, behind the shot's lens; see the API. */
   List<Double> views(long id, int first, int count) throws ImportException {
     Shot s = find(id);
@@ -293,14 +239,23 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
   }
 
   /** Returns another shot whose files would lie in the folder of a shot of this name. */
-  private Optional<Shot> sharing(long production, long id, String name) {
+  /** Returns a name that no shot of a production has. */
+  String free(long production, String wanted) {
+    String name = wanted;
+    for (int k = 2; sharing(production, 0, name).isPresent(); k++) {
+      name = wanted + "-" + k;
+    }
+    return name;
+  }
+
+  Optional<Shot> sharing(long production, long id, String name) {
     String folder = NamePattern.folded(name);
     return shots.all(production).stream()
         .filter(s -> s.id() != id && NamePattern.folded(s.name()).equals(folder))
         .findFirst();
   }
 
-  private void refuseShared(long production, Shot s) {
+  void refuseShared(long production, Shot s) {
     Optional<Shot> other = sharing(production, s.id(), s.name());
     if (other.isPresent()) {
       throw new ConflictException(
@@ -438,7 +393,7 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
   }
 
   /** Records a change and tells of it. */
-  private void recorded(long production, Shot before, Shot after) {
+  void recorded(long production, Shot before, Shot after) {
     Shot one = after == null ? before : after;
     log.record(
         production, KIND, one.id(), text(before), text(after), ShotDifference.of(before, after));
@@ -558,7 +513,7 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     return scenes.revision(id);
   }
 
-  private void checkCamera(Revision r, String camera) {
+  void checkCamera(Revision r, String camera) {
     List<String> cameras = scenes.cameras(r);
     if (!cameras.contains(camera)) {
       throw new IllegalArgumentException(

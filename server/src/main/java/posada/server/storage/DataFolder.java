@@ -70,7 +70,16 @@ public class DataFolder {
 
   /** Returns an empty folder for films that are made again when they are wanted. */
   public Path previews() throws IOException {
-    Path folder = home.resolve("previews");
+    return emptied("previews");
+  }
+
+  /** Returns an empty folder for previews of several shots, likewise. */
+  public Path cuts() throws IOException {
+    return emptied("cuts");
+  }
+
+  private Path emptied(String name) throws IOException {
+    Path folder = home.resolve(name);
     if (Files.isDirectory(folder)) {
       remove(folder);
     }
