@@ -117,6 +117,7 @@ export function useCameras(revision: Revision | undefined): CameraLine[] {
         heightMetres: c.orthographic ? c.view : 0,
         moves: moves(c),
         added: false,
+        nearMetres: 0,
         rig: true,
       })),
     ];

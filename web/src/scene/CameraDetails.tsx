@@ -11,6 +11,9 @@ import { Panel } from '../shell/Panel';
 import { playhead, usePlayhead } from '../shell/playhead';
 import { Row } from '../shell/Row';
 import { frameOf, keyAt, keyOf, withKey } from '../space/pose';
+import { poseOf } from '../space/SpaceView';
+import { placeOf, viewOf } from '../space/World';
+import { Bound, fixTo } from './Bound';
 import { EASES } from './eases';
 import { StopsDialog } from './StopsDialog';
 import { parentAt, useWork, worldOf, type Work } from './work';
@@ -64,6 +67,31 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
     (s) => s.camera === camera.name && scene(s.revisionId) === w.revision.scene,
   );
   const object = objectChosen(w, camera.name);
+  const time = frame / w.rate;
+  const here = keyAt(camera.keys, time);
+  const keyed = camera.keys.some((k) => k.value !== null);
+  const line = w.space?.cameras.findIndex((c) => c.name === camera.name && c.rig) ?? -1;
+  const seen = w.space && w.poses && line >= 0 ? viewOf(w.space, w.poses, line, frame) : undefined;
+  const view =
+    keyed && seen !== undefined
+      ? camera.orthographic
+        ? 2 * seen
+        : (seen * 180) / Math.PI
+      : camera.view;
+  /** Keys what is seen, where the camera is by now. */
+  const keyView = () => {
+    const node = line >= 0 ? w.space!.cameras[line]!.node : undefined;
+    const place = node !== undefined && placeOf(w.space!, w.poses, node, frame);
+    const parent = parentAt(w, camera.name, frame);
+    const world = place ? poseOf(place) : worldOf(camera.keys[0]!, parent);
+    const keys = camera.keys.map((k) => ({ ...k, value: k.value ?? camera.view }));
+    const value = Number(view.toPrecision(6));
+    return put({
+      keys: here
+        ? keys.map((k) => (k.time === here.time ? { ...k, value } : k))
+        : withKey(keys, keyOf(world, time, parent, value, keys[keys.length - 1]!.ease)),
+    });
+  };
   const makeShot = async () => {
     try {
       const s =
@@ -111,13 +139,43 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
           All of the rig
         </button>
       </div>
-      <Row name="View" hint={camera.orthographic ? 'height' : 'vertical'}>
+      <Row
+        name="View"
+        hint={camera.orthographic ? 'height' : 'vertical'}
+        note={
+          <span className="flex items-baseline gap-3">
+            {keyed
+              ? camera.keys
+                  .map(
+                    (k) =>
+                      `${short(k.value ?? camera.view, 4)} at frame ${frameOf(k.time, w.rate)}`,
+                  )
+                  .join(', ')
+              : 'the same at all frames'}
+            <button className="min-h-6 text-t2 hover:text-t1" onClick={() => void keyView()}>
+              Key here
+            </button>
+            {keyed && (
+              <button
+                className="min-h-6 text-t2 hover:text-t1"
+                onClick={() => void put({ keys: camera.keys.map((k) => ({ ...k, value: null })) })}
+              >
+                No keys
+              </button>
+            )}
+          </span>
+        }
+      >
         <span className="flex items-baseline gap-1.5">
           <Field
             owner={owner}
             label={camera.orthographic ? 'Height of view, metres' : 'Field of view, degrees'}
-            value={short(camera.view, 4)}
-            part={(v) => ({ view: number(v) })}
+            value={short(view, 4)}
+            part={(v) =>
+              keyed && here
+                ? { keys: camera.keys.map((k) => (k === here ? { ...k, value: number(v) } : k)) }
+                : { view: number(v) }
+            }
             put={put}
             className="fig w-14"
           />
@@ -144,7 +202,11 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
         value={camera.fixedTo}
         object={object}
         verb="Fix to"
-        onPut={(o) => void fixTo(w, camera, o, frame)}
+        onPut={(o) =>
+          void fixTo(w, camera, o, frame, (rig, fixed) =>
+            withCamera(rig, camera.name, { ...camera, ...fixed }),
+          )
+        }
       />
       <Bound
         name="Looks at"
@@ -226,69 +288,6 @@ type Put = (part: Partial<RigCamera>) => Promise<string | undefined>;
 /** The object that is chosen in the view, if it is none of the camera's own. */
 function objectChosen(w: Work, camera: string): string | undefined {
   return w.picked === camera ? undefined : w.picked;
-}
-
-/** An object that a camera holds on to. */
-function Bound({
-  name,
-  value,
-  object,
-  verb,
-  onPut,
-}: {
-  name: string;
-  value: string;
-  object: string | undefined;
-  verb: string;
-  onPut: (object: string) => void;
-}) {
-  return (
-    <Row
-      name={name}
-      note={
-        !value && !object ? 'Press an object in the view or the tree, then come back.' : undefined
-      }
-    >
-      <span className="flex items-baseline justify-between gap-2">
-        <span className="truncate">{value || 'nothing'}</span>
-        <span className="flex shrink-0 gap-2">
-          {object && object !== value && (
-            <button
-              className="min-h-6 max-w-36 truncate text-t2 hover:text-t1"
-              onClick={() => onPut(object)}
-            >
-              {verb} {object}
-            </button>
-          )}
-          {value && (
-            <button
-              aria-label={`${name}: nothing`}
-              className="min-h-6 text-t2 hover:text-t1"
-              onClick={() => onPut('')}
-            >
-              Free
-            </button>
-          )}
-        </span>
-      </span>
-    </Row>
-  );
-}
-
-/** Hangs a camera on an object without moving it, as it is at the playhead. */
-async function fixTo(w: Work, camera: RigCamera, object: string, frame: number) {
-  const old = parentAt(w, camera.name, frame);
-  const next = object ? (await w.object(object, frame)).place : undefined;
-  return w.change((rig) =>
-    withCamera(rig, camera.name, {
-      ...camera,
-      fixedTo: object,
-      keys: camera.keys.map((k) => {
-        const world = worldOf(k, old);
-        return keyOf(world, k.time, next, k.value, k.ease);
-      }),
-    }),
-  );
 }
 
 function Off({

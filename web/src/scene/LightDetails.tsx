@@ -8,6 +8,7 @@ import { Row } from '../shell/Row';
 import { frameOf, keyAt, keyOf, withKey } from '../space/pose';
 import { poseOf } from '../space/SpaceView';
 import { placeOf } from '../space/World';
+import { Bound, fixTo } from './Bound';
 import { ColourField } from './ObjectPart';
 import { parentAt, useWork, worldOf } from './work';
 
@@ -257,6 +258,18 @@ export function LightDetails({ light }: { light: RigLight }) {
           className="w-full"
         />
       </Row>
+      <Bound
+        name="Fixed to"
+        value={light.fixedTo}
+        object={w.picked === light.name ? undefined : w.picked}
+        verb="Fix to"
+        onPut={(o) =>
+          void fixTo(w, light, o, frame, (rig, fixed) => ({
+            ...rig,
+            lights: rig.lights.map((l) => (l.name === light.name ? { ...light, ...fixed } : l)),
+          }))
+        }
+      />
       <Row name="Place" hint={light.fixedTo ? `on ${light.fixedTo}` : 'x, y, z in m'}>
         <span className="fig">
           {(here ?? light.keys[0]!).position.map((p) => p.toFixed(2)).join(', ')}

@@ -1,3 +1,4 @@
+import { useEffect, useRef, useState } from 'react';
 import { useObject } from '../api/rigs';
 import type { Rig } from '../api/client';
 import { count, metres } from '../shell/format';
@@ -193,6 +194,9 @@ const toDisplay = (v: number) =>
 const toLinear = (v: number) =>
   v / 255 <= 0.04045 ? v / 255 / 12.92 : ((v / 255 + 0.055) / 1.055) ** 2.4;
 
+/** After so long without a change a colour is chosen. */
+const CHOSEN_MS = 400;
+
 /** A colour that is chosen as it is displayed, and kept scene-linear. */
 export function ColourField({
   label,
@@ -210,15 +214,25 @@ export function ColourField({
         .padStart(2, '0'),
     )
     .join('')}`;
+  // While it is being chosen it is only shown; each step would be one to undo.
+  const [shown, setShown] = useState<string>();
+  const wait = useRef<ReturnType<typeof setTimeout>>(undefined);
+  useEffect(() => () => clearTimeout(wait.current), []);
   return (
     <input
       type="color"
       aria-label={label}
-      value={hex}
+      value={shown ?? hex}
       className="h-6 w-9 cursor-pointer rounded-sm border border-line bg-transparent p-0.5"
       onChange={(e) => {
-        const n = parseInt(e.target.value.slice(1), 16);
-        onChange([n >> 16, (n >> 8) & 255, n & 255].map((v) => Number(toLinear(v).toFixed(5))));
+        const text = e.target.value;
+        setShown(text);
+        clearTimeout(wait.current);
+        wait.current = setTimeout(() => {
+          const n = parseInt(text.slice(1), 16);
+          setShown(undefined);
+          onChange([n >> 16, (n >> 8) & 255, n & 255].map((v) => Number(toLinear(v).toFixed(5))));
+        }, CHOSEN_MS);
       }}
     />
   );

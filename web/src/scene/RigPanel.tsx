@@ -12,7 +12,7 @@ import { ObjectPart } from './ObjectPart';
 import { SkyPart } from './SkyPart';
 import { useWork } from './work';
 import type { ReactNode } from 'react';
-import { urlOf, type RigCamera, type RigLight } from '../api/client';
+import { answer, api, urlOf, type RigCamera, type RigLight } from '../api/client';
 
 /** What the production adds to the scene: all of it, or the part that is chosen. */
 export function RigPanel({ tabs }: { tabs: ReactNode }) {
@@ -140,6 +140,8 @@ function AddCamera() {
 
 const round = (v: number) => Math.round(v * 100) / 100;
 
+const PANELS = 'panels';
+
 /** The lights of the rig, and making another. */
 function Lights() {
   const w = useWork();
@@ -170,6 +172,28 @@ function Lights() {
       w.choose(name);
     }
   };
+  const panels = async () => {
+    const { low, high } = w.space ?? {};
+    if (!low || !high) {
+      return;
+    }
+    const o = w.picked ? await w.object(w.picked, frame) : undefined;
+    const corner = (way: number) => o!.middle.map((m, k) => m + (way * o!.size[k]!) / 2);
+    const around = o ? { low: corner(-1), high: corner(1) } : { low, high };
+    const made = await answer(
+      api.POST('/api/moves/panels', {
+        body: { low: around.low, high: around.high, prefix: w.picked ? `${w.picked}-` : '' },
+      }),
+    );
+    await w.change((rig) => {
+      let all = rig;
+      for (const l of made) {
+        const name = freeName(w.revision, all, l.name);
+        all = { ...all, lights: [...all.lights, { ...l, name }] };
+      }
+      return all;
+    });
+  };
   return (
     <>
       <div className="mt-4 mb-1 flex items-baseline justify-between">
@@ -180,10 +204,18 @@ function Lights() {
           label="New light"
           value=""
           shown="New light here"
-          options={KINDS}
-          onChange={(k) => void add(k as RigLight['kind'])}
+          options={[
+            ...KINDS,
+            { value: PANELS, label: 'three panels', hint: `around ${w.picked ?? 'everything'}` },
+          ]}
+          onChange={(k) => void (k === PANELS ? panels() : add(k as RigLight['kind']))}
         />
       </div>
+      {w.rig.lights.length === 0 && w.revision.report.lights === 0 && (
+        <p className="text-t2">
+          The file has no lights. Three panels around it, or a sky by place and time, are a start.
+        </p>
+      )}
       {w.rig.lights.map((l) => (
         <button
           key={l.name}

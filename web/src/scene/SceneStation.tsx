@@ -161,7 +161,7 @@ function Room({
         number,
         number,
       ];
-      return { place: new Matrix4().set(...m, 0, 0, 0, 1), middle: o.middle };
+      return { place: new Matrix4().set(...m, 0, 0, 0, 1), middle: o.middle, size: o.size };
     },
     node: (name) => (name === undefined ? undefined : nodes.get(name)),
     nameOf: (node) => (node === undefined ? undefined : names.get(node)),

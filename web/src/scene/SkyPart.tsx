@@ -1,13 +1,15 @@
-import type { Rig } from '../api/client';
+import { addPicture, pickFile, type Rig } from '../api/client';
+import { again } from '../api/queries';
 import { Choice } from '../shell/Choice';
 import { Field } from '../shell/Field';
-import { usePlayhead } from '../shell/playhead';
+import { useNotices } from '../shell/Notices';
 import { Row } from '../shell/Row';
-import { frameOf } from '../space/pose';
+import { TrackRow } from './TrackRow';
 import { useWork } from './work';
 
 type Sky = NonNullable<Rig['sky']>;
 type Day = NonNullable<Sky['day']>;
+type Picture = NonNullable<Sky['picture']>;
 
 const DARK = { direction: [0, 1, 0], color: [0, 0, 0], sharpness: 1 };
 const EMPTY: Sky = {
@@ -48,8 +50,6 @@ const NUMBERS = [
   { key: 'north', label: 'North', unit: '° clockwise' },
 ] as const;
 
-type Keys = [number, number][];
-
 const clock = (hours: number) => {
   const minutes = Math.round(hours * 60);
   return `${String(Math.floor(minutes / 60)).padStart(2, '0')}:${String(minutes % 60).padStart(2, '0')}`;
@@ -61,45 +61,38 @@ const hoursOf = (text: string) => {
   return m ? Number(m[1]) + Number(m[2]) / 60 : Number(text.replace(',', '.'));
 };
 
-const keysOf = (time: Day['time']): Keys =>
-  Array.isArray(time) ? time.map(([t, v]) => [Number(t), hoursAs(v!)]) : [];
 const hoursAs = (v: number | string) => (typeof v === 'number' ? v : hoursOf(v));
-
-function timeAt(time: Day['time'], seconds: number): number {
-  if (!Array.isArray(time)) {
-    return hoursAs(time);
-  }
-  const keys = keysOf(time);
-  const k = keys.findLastIndex(([t]) => t <= seconds + 1e-6);
-  if (k < 0 || k === keys.length - 1) {
-    return keys[Math.max(0, k)]![1];
-  }
-  const [t0, v0] = keys[k]!;
-  const [t1, v1] = keys[k + 1]!;
-  return v0 + ((v1 - v0) * (seconds - t0)) / (t1 - t0);
-}
-
-const first = (v: Day['latitude']) => (Array.isArray(v) ? v[0]![1]! : v);
 
 /** What surrounds the scene. */
 export function SkyPart() {
   const w = useWork();
-  const frame = usePlayhead();
-  const seconds = frame / w.rate;
+  const { tell } = useNotices();
   const { sky } = w.rig;
-  const kind = !sky ? 'file' : sky.day ? 'day' : 'plain';
+  const kind = !sky ? 'file' : sky.picture ? 'picture' : sky.day ? 'day' : 'plain';
   const put = async (next: Sky | null): Promise<string | undefined> =>
     (await w.change((rig) => ({ ...rig, sky: next }))) ? undefined : 'was not taken';
-  const day = sky?.day;
+  const { day, picture } = sky ?? {};
   const putDay = (part: Partial<Day>) => put({ ...EMPTY, ...sky, day: { ...day!, ...part } });
-  const keys = day ? keysOf(day.time) : [];
-  const setTime = (hours: number, keyed: boolean) => {
-    if (!keyed) {
-      return putDay({ time: hours });
+  const putPicture = (part: Partial<Picture>) =>
+    put({ ...EMPTY, picture: { ...picture!, ...part } });
+  const pick = () =>
+    pickFile('.exr,.hdr', (file) => {
+      void addPicture(w.revision.id, file)
+        .then(async (added) => {
+          await again('revisions');
+          await put({
+            ...EMPTY,
+            picture: { rotation: 0, strength: 1, ...picture, file: added.file },
+          });
+        })
+        .catch((e: unknown) => tell((e as Error).message, { bad: true }));
+    });
+  const choose = (k: string) => {
+    if (k === 'picture') {
+      pick();
+    } else {
+      void put(k === 'file' ? null : k === 'plain' ? PLAIN : { ...EMPTY, day: DAY });
     }
-    const rest = keys.filter(([t]) => Math.abs(t - seconds) > 1e-4);
-    const all: Keys = [...rest, [seconds, hours]];
-    return putDay({ time: all.sort((a, b) => a[0] - b[0]) });
   };
   return (
     <>
@@ -112,10 +105,9 @@ export function SkyPart() {
             { value: 'file', label: 'as in the file' },
             { value: 'plain', label: 'plain', hint: 'one colour all around' },
             { value: 'day', label: 'by place and time', hint: 'sun and sky' },
+            { value: 'picture', label: 'a picture', hint: '.exr or .hdr, all around' },
           ]}
-          onChange={(k) =>
-            void put(k === 'file' ? null : k === 'plain' ? PLAIN : { ...EMPTY, day: DAY })
-          }
+          onChange={choose}
         />
       </Row>
       {kind === 'plain' && (
@@ -130,6 +122,36 @@ export function SkyPart() {
           />
         </Row>
       )}
+      {picture && (
+        <>
+          <Row name="Picture">
+            <span className="flex items-baseline justify-between gap-2">
+              <span className="truncate" title={picture.file}>
+                {picture.file.replace(/^added\/[0-9a-f]{12}-/, '')}
+              </span>
+              <button className="min-h-6 text-t2 hover:text-t1" onClick={pick}>
+                Another
+              </button>
+            </span>
+          </Row>
+          <TrackRow
+            name="Rotation"
+            label="Rotation of the sky, degrees"
+            hint="°"
+            owner="sky"
+            track={picture.rotation}
+            onPut={(rotation) => putPicture({ rotation: rotation as Picture['rotation'] })}
+          />
+          <TrackRow
+            name="Strength"
+            label="Strength of the sky"
+            hint="×"
+            owner="sky"
+            track={picture.strength}
+            onPut={(strength) => putPicture({ strength: strength as Picture['strength'] })}
+          />
+        </>
+      )}
       {day && (
         <>
           <Row name="Date">
@@ -142,50 +164,27 @@ export function SkyPart() {
               className="fig w-24"
             />
           </Row>
-          <Row
+          <TrackRow
             name="Time"
-            hint={keys.length ? `at frame ${frame}` : 'of the clock'}
-            note={
-              keys.length > 0 &&
-              keys.map(([t, h]) => `${clock(h)} at frame ${frameOf(t, w.rate)}`).join(', ')
-            }
-          >
-            <span className="flex items-baseline gap-2">
-              <Field
-                owner="sky"
-                label="Time of day"
-                value={clock(timeAt(day.time, seconds))}
-                part={(v) => hoursOf(v)}
-                put={(h) => setTime(h, keys.length > 0)}
-                className="fig w-14"
-              />
-              <button
-                className="min-h-6 text-t2 hover:text-t1"
-                onClick={() => void setTime(timeAt(day.time, seconds), true)}
-              >
-                Key here
-              </button>
-              {keys.length > 0 && (
-                <button
-                  className="min-h-6 text-t2 hover:text-t1"
-                  onClick={() => void putDay({ time: timeAt(day.time, seconds) })}
-                >
-                  No keys
-                </button>
-              )}
-            </span>
-          </Row>
+            label="Time of day"
+            hint="of the clock"
+            owner="sky"
+            track={day.time}
+            onPut={(time) => putDay({ time: time as Day['time'] })}
+            text={clock}
+            read={hoursOf}
+            of={hoursAs}
+          />
           {NUMBERS.map(({ key, label, unit }) => (
-            <Row key={key} name={label} hint={unit}>
-              <Field
-                owner="sky"
-                label={`${label} of the sky`}
-                value={String(first(day[key]))}
-                part={(v) => Number(v.replace(',', '.'))}
-                put={(v) => putDay({ [key]: v })}
-                className="fig w-16"
-              />
-            </Row>
+            <TrackRow
+              key={key}
+              name={label}
+              label={`${label} of the sky`}
+              hint={unit}
+              owner="sky"
+              track={day[key]}
+              onPut={(v) => putDay({ [key]: v })}
+            />
           ))}
         </>
       )}

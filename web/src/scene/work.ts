@@ -23,8 +23,11 @@ export type Work = {
   chosen: string | undefined;
   /** The object that was chosen last and is none of the rig's. */
   picked: string | undefined;
-  /** Returns where any object is at a frame, and the middle of it. */
-  object: (name: string, frame: number) => Promise<{ place: Matrix4; middle: number[] }>;
+  /** Returns where any object is at a frame, the middle of it, and its size in metres. */
+  object: (
+    name: string,
+    frame: number,
+  ) => Promise<{ place: Matrix4; middle: number[]; size: number[] }>;
   choose: (name: string | undefined) => void;
   lookThrough: (camera: string | undefined) => void;
   /** The number of an object's node, and the name that belongs to one. */

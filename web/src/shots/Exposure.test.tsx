@@ -76,7 +76,9 @@ describe('exposure of a shot', () => {
     expect(field.value).toBe('0');
     await type('-2.5');
     await waitFor(() =>
-      expect(kept.settings).toMatchObject(saying({ lens: { fStop: 4, exposure: -2.5 }, clips: ['a'] })),
+      expect(kept.settings).toMatchObject(
+        saying({ lens: { fStop: 4, exposure: -2.5 }, clips: ['a'] }),
+      ),
     );
     await type('0');
     await waitFor(() =>

@@ -36,6 +36,7 @@ public record Finding(
     NOTHING_VISIBLE,
     NO_LIGHT,
     CAMERA_INSIDE,
+    NEAR_PLANE,
     CAMERA_STANDS_STILL,
     CAMERA_NOT_PROOFED,
     NO_PROOF,

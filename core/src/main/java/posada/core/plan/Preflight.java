@@ -6,6 +6,7 @@ import java.util.LinkedHashMap;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
@@ -48,6 +49,7 @@ public final class Preflight {
    * @param animation frames over which its animations play; null if it has none
    * @param cameraMoves true if animation moves the camera
    * @param moving names of the cameras of the scene that animation moves
+   * @param near what is nearer to the camera other programs do not show, metres; 0 if nobody knows
    * @param missing files that it refers to and that are not there
    * @param notThere what it cannot do without and is not in it, as a sentence; null if all is there
    * @param unfit sentences about names that fit nothing in it
@@ -57,6 +59,7 @@ public final class Preflight {
       FrameRange animation,
       boolean cameraMoves,
       List<String> moving,
+      double near,
       List<String> missing,
       String notThere,
       List<String> unfit,
@@ -312,6 +315,23 @@ public final class Preflight {
               + framesText(List.copyOf(l.inside().keySet()))
               + ".";
       all.add(finding(Severity.WARNING, Rule.CAMERA_INSIDE, s, text, null));
+    }
+    Map<Integer, SceneLook.Near> cut = new TreeMap<>(l.nearest());
+    cut.keySet().removeAll(l.inside().keySet());
+    cut.values().removeIf(n -> n.metres() >= s.scene.near);
+    if (!cut.isEmpty()) {
+      SceneLook.Near one = cut.values().iterator().next();
+      String text =
+          String.format(
+              Locale.ROOT,
+              "%s is %.3g m before the camera at %s, nearer than its near plane of %.3g m: other"
+                  + " programs cut it off, here it is seen whole. Leave it out of the layer, or move"
+                  + " the camera.",
+              one.object(),
+              one.metres(),
+              framesText(List.copyOf(cut.keySet())),
+              s.scene.near);
+      all.add(finding(Severity.WARNING, Rule.NEAR_PLANE, s, text, null));
     }
     if (!l.changes().isEmpty()) {
       int more = l.changes().size() - 1;

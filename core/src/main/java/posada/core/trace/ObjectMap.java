@@ -118,6 +118,11 @@ public record ObjectMap(int width, int height, int[] nodes, float[] distances) {
       top = stage.top().copy();
     }
 
+    /** Returns how far from where the ray began that surface is, metres. */
+    float distance() {
+      return distance;
+    }
+
     /** Returns true if the ray meets anything, which {@link #point} then is of. */
     boolean meets() {
       top.intersect(ray);

@@ -28,6 +28,7 @@ import posada.core.trace.stage.View;
  * @param looked frames that were looked at
  * @param empty frames of them in which no object is seen
  * @param inside frames of them in which the camera is inside an object, and its name
+ * @param nearest what is nearest before the camera in each frame in which an object is seen
  * @param dark true if they show objects, and no light at all
  * @param changes why light that is baked once would be wrong; none if none is baked
  * @param keyRate frames per second on which all keys of the animations lie; null if there are none,
@@ -37,9 +38,13 @@ public record SceneLook(
     List<Integer> looked,
     List<Integer> empty,
     Map<Integer, String> inside,
+    Map<Integer, Near> nearest,
     boolean dark,
     List<String> changes,
     Double keyRate) {
+  /** An object and how far it is before the camera, along where that looks. */
+  public record Near(double metres, String object) {}
+
   /** Most frames that are looked at. */
   public static final int MOST = 12;
 
@@ -76,6 +81,7 @@ public record SceneLook(
     int n = Math.min(MOST, moments.size());
     List<Integer> looked = new ArrayList<>(), empty = new ArrayList<>();
     Map<Integer, String> inside = new TreeMap<>();
+    Map<Integer, Near> nearest = new TreeMap<>();
     boolean dark = true;
     boolean seen = false;
     for (int i = 0; i < n; i++) {
@@ -91,6 +97,8 @@ public record SceneLook(
         Looker looker = new Looker(stage, view, settings.bounces().transparency());
         if (looker.sees()) {
           seen = true;
+          nearest.put(
+              m.frame(), new Near(looker.depth, scene.scene().nodes().get(looker.node).name()));
         } else {
           empty.add(m.frame());
         }
@@ -109,7 +117,7 @@ public record SceneLook(
     List<String> changes =
         settings.irradiance().use() ? scene.changes(moments, settings) : List.of();
     return new SceneLook(
-        looked, empty, inside, dark && seen, changes, keyRate(scene.scene().animations()));
+        looked, empty, inside, nearest, dark && seen, changes, keyRate(scene.scene().animations()));
   }
 
   /** A small picture of a few samples without any light in it. */
@@ -149,17 +157,30 @@ public record SceneLook(
       rays = new ObjectMap.Looker(stage, transparency);
     }
 
+    /** Of what is nearest, metres along where the camera looks, and its node. */
+    private double depth;
+
+    private int node;
+
     private boolean sees() {
+      view.aim(WIDTH / 2f, HEIGHT / 2f, 0, 0, 0.5f, place, rays.ray);
+      double ax = rays.ray.dx, ay = rays.ray.dy, az = rays.ray.dz;
+      depth = Double.POSITIVE_INFINITY;
       for (int y = 0; y < HEIGHT; y++) {
         for (int x = 0; x < WIDTH; x++) {
           view.aim(x + 0.5f, y + 0.5f, 0, 0, 0.5f, place, rays.ray);
           // What cuts a hole or catches shadows is no object to be seen.
           if (rays.follow() && !rays.point.instance.holdout && !rays.point.instance.catcher) {
-            return true;
+            Ray r = rays.ray;
+            double ahead = rays.distance() * (r.dx * ax + r.dy * ay + r.dz * az);
+            if (ahead < depth) {
+              depth = ahead;
+              node = rays.point.instance.node;
+            }
           }
         }
       }
-      return false;
+      return Double.isFinite(depth);
     }
 
     /** Number of the node whose inside is seen in all directions; -1 if there is none. */

@@ -27,7 +27,7 @@ class PreflightTest {
   private static final long PLENTY = 1L << 40;
   private static final Batch ROOM = new Batch(PLENTY, PLENTY);
   private static final SceneLook NOTHING_ODD =
-      new SceneLook(List.of(1, 96), List.of(), Map.of(), false, List.of(), 24.0);
+      new SceneLook(List.of(1, 96), List.of(), Map.of(), Map.of(), false, List.of(), 24.0);
 
   /** A strand of which each test changes a little. */
   private static final class Changed {
@@ -38,6 +38,7 @@ class PreflightTest {
     private List<String> missing = List.of();
     private String notThere;
     private SceneLook look = NOTHING_ODD;
+    private double near;
     private boolean linear = true;
     private boolean shown;
     private String pattern = "{shot}.{frame:4}";
@@ -54,7 +55,14 @@ class PreflightTest {
           24,
           settings,
           new InScene(
-              FrameRange.parse("1-96"), moves, List.of("ride"), missing, notThere, List.of(), look),
+              FrameRange.parse("1-96"),
+              moves,
+              List.of("ride"),
+              near,
+              missing,
+              notThere,
+              List.of(),
+              look),
           new Files(linear, shown, new NamePattern(pattern), fault, "p/" + shot, taken, 1_000_000),
           1_000_000_000,
           proof);
@@ -156,7 +164,7 @@ class PreflightTest {
       boolean dark,
       List<String> changes,
       Double rate) {
-    SceneLook l = new SceneLook(List.of(1, 48, 96), empty, inside, dark, changes, rate);
+    SceneLook l = new SceneLook(List.of(1, 48, 96), empty, inside, Map.of(), dark, changes, rate);
     return only(strand(c -> c.look = l));
   }
 
@@ -174,6 +182,24 @@ class PreflightTest {
     assertEquals(Severity.ERROR, moves.severity());
     assertTrue(moves.text().contains("car moves"), moves.text());
     assertEquals(Rule.FRAME_RATE, looked(List.of(), Map.of(), false, List.of(), 25.0).rule());
+  }
+
+  @Test
+  void whatItsNearPlaneWouldCutOffIsTold() {
+    Map<Integer, SceneLook.Near> nearest =
+        Map.of(1, new SceneLook.Near(5, "rock"), 48, new SceneLook.Near(0.06, "twig"));
+    SceneLook l =
+        new SceneLook(List.of(1, 48, 96), List.of(), Map.of(), nearest, false, List.of(), 24.0);
+    Finding near =
+        only(
+            strand(
+                c -> {
+                  c.look = l;
+                  c.near = 0.1;
+                }));
+    assertEquals(Rule.NEAR_PLANE, near.rule());
+    assertTrue(near.text().contains("twig is 0.0600 m") && near.text().contains("frame 48"));
+    assertEquals(List.of(), rules(strand(c -> c.look = l)));
   }
 
   @Test

@@ -56,6 +56,12 @@ class SceneLookTest {
     assertEquals(List.of(), l.empty());
     assertEquals(Map.of(), l.inside());
     assertFalse(l.dark());
+    // All of the square is five metres along where the camera looks, seen from the side too.
+    assertEquals(5, l.nearest().get(1).metres(), 1e-5);
+    assertEquals("object-0", l.nearest().get(24).object());
+    SceneLook beside =
+        look(lit().camera(new Vec3(0, 5, 0.5), Vec3.ZERO.plus(new Vec3(0, 0, 0.5)), 40));
+    assertEquals(5, beside.nearest().get(1).metres(), 1e-5);
   }
 
   @Test

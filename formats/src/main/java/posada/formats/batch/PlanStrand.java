@@ -67,6 +67,11 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
             animation(d, report),
             cameras.stream().anyMatch(c -> c.name().equals(d.camera()) && c.moves()),
             cameras.stream().filter(CameraLine::moves).map(CameraLine::name).toList(),
+            cameras.stream()
+                .filter(c -> c.name().equals(d.camera()))
+                .findFirst()
+                .map(CameraLine::nearMetres)
+                .orElse(0.0),
             report.missing(),
             notInScene(d, cameras, scene, more.unfit),
             scene == null ? List.of() : UnfitNames.of(scene.scene(), settings.settings()),
@@ -107,7 +112,8 @@ public record PlanStrand(StrandDocument document, String sceneFile) {
                 c.orthographic() ? 0 : c.view(),
                 c.orthographic() ? c.view() : 0,
                 c.moves(),
-                false));
+                false,
+                null));
       }
     }
     return all;

@@ -27,6 +27,9 @@ final class NodeReader {
   final List<Camera> cameras = new ArrayList<>();
   final List<Light> lights = new ArrayList<>();
 
+  /** Of each camera the distance before which other programs show nothing, metres. */
+  final List<Double> near = new ArrayList<>();
+
   /** glTF node number to the number in {@link #nodes}, -1 if the scene does not show it. */
   final int[] nodeAt;
 
@@ -322,6 +325,11 @@ final class NodeReader {
       file.remark("Camera \"" + name + "\" gives an impossible view; 45 degrees are used.");
       cameras.add(new Camera(name, Math.PI / 4, 0));
     }
+    Float z =
+        c.getPerspective() != null
+            ? c.getPerspective().getZnear()
+            : c.getOrthographic() == null ? null : c.getOrthographic().getZnear();
+    near.add(z == null ? 0.0 : z);
     cameraFrom.add(n.getCamera());
     return cameras.size() - 1;
   }

@@ -107,7 +107,8 @@ public final class SceneImporter {
     boolean added = lit.cameras().isEmpty();
     Scene scene = added ? Additions.withCamera(lit, bounds, tree, file) : lit;
     size(bounds, file);
-    return new ImportedScene(scene, report(file, scene, animations, bounds, added));
+    return new ImportedScene(
+        scene, report(file, scene, animations, bounds, added ? null : tree.near));
   }
 
   private static void extensions(GltfFile file) throws ImportException {
@@ -190,7 +191,7 @@ public final class SceneImporter {
   }
 
   private static SceneReport report(
-      GltfFile file, Scene s, List<Animation> animations, Bounds bounds, boolean added) {
+      GltfFile file, Scene s, List<Animation> animations, Bounds bounds, List<Double> near) {
     int objects = 0;
     long triangles = 0;
     for (Node n : s.nodes()) {
@@ -206,7 +207,7 @@ public final class SceneImporter {
         file.size,
         file.gltf.getAsset().getGenerator(),
         across(bounds),
-        cameras(s, added),
+        cameras(s, near, file.reading.scale()),
         animations.stream()
             .map(
                 a ->
@@ -225,7 +226,10 @@ public final class SceneImporter {
         file.reading);
   }
 
-  private static List<CameraLine> cameras(Scene s, boolean added) {
+  /**
+   * @param near of each camera; null if the one there is was added
+   */
+  private static List<CameraLine> cameras(Scene s, List<Double> near, double scale) {
     Set<Integer> moving = new TreeSet<>();
     for (Animation a : s.animations()) {
       a.channels().stream().filter(c -> c.path().places()).forEach(c -> moving.add(c.node()));
@@ -252,7 +256,8 @@ public final class SceneImporter {
               Math.toDegrees(c.verticalAngle()),
               2 * c.halfHeight(),
               moves,
-              added));
+              near == null,
+              near == null ? null : Double.valueOf(near.get(index) * scale)));
     }
     return lines;
   }

@@ -48,6 +48,7 @@ public record SceneReport(
    * @param heightMetres height of an orthographic view; 0 if perspective
    * @param moves true if animation moves it or anything it hangs on
    * @param added true if the file has no camera and this one was made
+   * @param nearMetres what is nearer than this other programs do not show; 0 if nobody knows
    */
   public record CameraLine(
       String name,
@@ -55,7 +56,12 @@ public record SceneReport(
       double angleDegrees,
       double heightMetres,
       boolean moves,
-      boolean added) {}
+      boolean added,
+      Double nearMetres) {
+    public CameraLine {
+      nearMetres = nearMetres == null ? 0.0 : nearMetres; // It was taken before there were any.
+    }
+  }
 
   /** One animation, in seconds. */
   public record AnimationLine(String name, double start, double end, int channels) {}

@@ -15,10 +15,13 @@ import org.springframework.web.bind.annotation.RequestBody;
 import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.context.request.WebRequest;
+import posada.core.geometry.Vec3;
 import posada.core.plan.ObjectDetails;
 import posada.core.rig.Ease;
 import posada.core.rig.PathSpeed;
+import posada.core.rig.RigLight;
 import posada.core.rig.Stops;
+import posada.core.rig.ThreePanels;
 import posada.formats.gltf.ImportException;
 
 /** The view of a scene, and what helps to move a camera in it. */
@@ -107,5 +110,31 @@ class SpaceController {
   @PostMapping("/api/moves/stops")
   Stops.StopsMove stops(@RequestBody StopsWanted w) {
     return Stops.keys(w.stops(), w.first(), w.rate(), w.ease());
+  }
+
+  /**
+   * What is to be lit.
+   *
+   * @param low corner of it, metres
+   * @param high corner opposite
+   * @param prefix of the lights' names
+   */
+  record ToLight(List<Double> low, List<Double> high, String prefix) {
+    ToLight {
+      if (low == null || high == null || low.size() != 3 || high.size() != 3) {
+        throw new IllegalArgumentException("low and high must be three numbers each");
+      }
+      prefix = prefix == null ? "" : prefix;
+    }
+
+    private static Vec3 corner(List<Double> c) {
+      return new Vec3(c.get(0), c.get(1), c.get(2));
+    }
+  }
+
+  /** Returns three panels around something that has no light. */
+  @PostMapping("/api/moves/panels")
+  List<RigLight> panels(@RequestBody ToLight t) {
+    return ThreePanels.around(ToLight.corner(t.low()), ToLight.corner(t.high()), t.prefix());
   }
 }
