@@ -308,7 +308,12 @@ export const livePicture = (
   most: number,
   layer: number,
   shown?: Shown,
-) => urlOf('/api/shots/{id}/live', { path: { id }, query: { viewer, frame, most, shown, layer } });
+  p?: Part,
+) => {
+  // One number after the other, as a list is read.
+  const part = p && `&part=${[p.x, p.y, p.width, p.height].map((v) => v.toFixed(5)).join()}`;
+  return `${urlOf('/api/shots/{id}/live', { path: { id }, query: { viewer, frame, most, shown, layer } })}${part ?? ''}`;
+};
 
 /** What a live picture shows of a layer, or of all that are on. */
 export type Shown = NonNullable<

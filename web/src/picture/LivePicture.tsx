@@ -1,6 +1,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { livePicture, type LiveUpdate, type Shown } from '../api/client';
+import { livePicture, type LiveUpdate, type Part, type Shown } from '../api/client';
 import { duration, percent } from '../shell/format';
+import { placeOf } from './Rectangle';
 
 /** Shares of the picture that are clipped and black, 0 to 1; `lost` if that is most of it. */
 export type Brightness = LiveUpdate['brightness'];
@@ -29,6 +30,7 @@ export function LivePicture({
   still = false,
   note,
   over,
+  part,
 }: {
   shotId: number;
   layerId: number;
@@ -44,8 +46,11 @@ export function LivePicture({
   note?: (of: LiveUpdate) => ReactNode;
   /** What lies over the picture. */
   over?: ReactNode;
+  /** The part of it that is refined; what is around it stays as it was. */
+  part?: Part;
 }) {
-  const [shown, setShown] = useState<LiveUpdate>();
+  const [whole, setWhole] = useState<{ of: string; update: LiveUpdate }>();
+  const [inPart, setInPart] = useState<{ of: string; update: LiveUpdate }>();
   const [failed, setFailed] = useState<string>();
   const well = useRef<HTMLDivElement>(null);
   const [box, setBox] = useState({ width: 0, height: 0 });
@@ -63,7 +68,11 @@ export function LivePicture({
     Math.ceil((Math.max(width, height) * window.devicePixelRatio) / 64) * 64,
   );
 
-  const rests = still && shown !== undefined;
+  const rests = still && whole !== undefined;
+  const { x, y, width: partWidth, height: partHeight } = part ?? {};
+  const about = [shotId, layerId, frame, settings, what].join();
+  const aboutPart = [about, x, y, partWidth, partHeight].join();
+  const shown = part ? (inPart?.of === aboutPart ? inPart.update : undefined) : whole?.update;
   useEffect(() => {
     if (width === 0 || rests) {
       return;
@@ -71,11 +80,18 @@ export function LivePicture({
     let source: EventSource | undefined;
     let heard = false;
     const wait = setTimeout(() => {
-      source = new EventSource(livePicture(shotId, VIEWER, frame, most, layerId, what));
+      const wanted =
+        x === undefined ? undefined : { x, y: y!, width: partWidth!, height: partHeight! };
+      source = new EventSource(livePicture(shotId, VIEWER, frame, most, layerId, what, wanted));
       source.addEventListener('picture', (e) => {
         heard = true;
         setFailed(undefined);
-        setShown(JSON.parse((e as MessageEvent<string>).data) as LiveUpdate);
+        const update = JSON.parse((e as MessageEvent<string>).data) as LiveUpdate;
+        if (wanted) {
+          setInPart({ of: aboutPart, update });
+        } else {
+          setWhole({ of: about, update });
+        }
       });
       source.addEventListener('failed', (e) => {
         heard = true;
@@ -93,22 +109,48 @@ export function LivePicture({
       clearTimeout(wait);
       source?.close();
     };
-  }, [shotId, layerId, frame, settings, what, rests, most, width]);
+  }, [
+    shotId,
+    layerId,
+    frame,
+    what,
+    rests,
+    most,
+    width,
+    x,
+    y,
+    partWidth,
+    partHeight,
+    about,
+    aboutPart,
+  ]);
 
   return (
     <div ref={well} className="grid min-h-0 min-w-0 flex-1 place-items-center overflow-hidden">
       <figure style={{ width, height }} className="relative">
-        {shown && (
+        {whole && (
+          <img
+            src={`data:image/jpeg;base64,${whole.update.data}`}
+            alt={`Frame ${frame} through the shot's camera`}
+            className={`h-full w-full ${part && whole.of !== about ? 'opacity-30' : ''}`}
+            data-testid="live-picture"
+            data-samples={whole.update.samples}
+          />
+        )}
+        {part && shown && (
           <img
             src={`data:image/jpeg;base64,${shown.data}`}
-            alt={`Frame ${frame} through the shot's camera`}
-            className="h-full w-full"
-            data-testid="live-picture"
+            alt={`Part of frame ${frame}`}
+            className="absolute"
+            style={placeOf(part)}
+            data-testid="live-part"
             data-samples={shown.samples}
           />
         )}
         {over && <div className="absolute inset-0">{over}</div>}
-        {!shown && !failed && <p className="grid h-full place-items-center text-t3">rendering …</p>}
+        {!whole && !shown && !failed && (
+          <p className="grid h-full place-items-center text-t3">rendering …</p>
+        )}
         {failed && <p className="absolute inset-x-0 top-2 text-center text-bad">{failed}</p>}
         {shown && note && (
           <span className="fig absolute -bottom-6 left-0 text-t2">{note(shown)}</span>

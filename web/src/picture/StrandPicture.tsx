@@ -14,7 +14,7 @@ export function StrandPicture({
   frame: number;
   /** Changes with whatever else the picture depends on. */
   also?: string;
-} & Pick<ComponentProps<typeof LivePicture>, 'shown' | 'still' | 'note' | 'over'>) {
+} & Pick<ComponentProps<typeof LivePicture>, 'shown' | 'still' | 'note' | 'over' | 'part'>) {
   const { shot, layer, settings } = strand;
   const depends = [
     shot.camera,

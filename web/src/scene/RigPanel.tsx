@@ -9,7 +9,7 @@ import { placeOf } from '../space/World';
 import { CameraDetails } from './CameraDetails';
 import { KINDS, LightDetails, UNIT, USUAL } from './LightDetails';
 import { ObjectPart } from './ObjectPart';
-import { SkyPart } from './SkyPart';
+import { NO_SKY, SkyPart } from './SkyPart';
 import { useWork } from './work';
 import type { ReactNode } from 'react';
 import { answer, api, urlOf, type RigCamera, type RigLight } from '../api/client';
@@ -186,7 +186,8 @@ function Lights() {
       }),
     );
     await w.change((rig) => {
-      let all = rig;
+      // A file without lights was given a plain sky to be seen by.
+      let all = w.revision.report.lights === 0 ? { ...rig, sky: rig.sky ?? NO_SKY } : rig;
       for (const l of made) {
         const name = freeName(w.revision, all, l.name);
         all = { ...all, lights: [...all.lights, { ...l, name }] };

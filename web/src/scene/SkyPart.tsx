@@ -12,7 +12,8 @@ type Day = NonNullable<Sky['day']>;
 type Picture = NonNullable<Sky['picture']>;
 
 const DARK = { direction: [0, 1, 0], color: [0, 0, 0], sharpness: 1 };
-const EMPTY: Sky = {
+/** Nothing around the scene. */
+export const NO_SKY: Sky = {
   zenith: null,
   horizon: null,
   ground: null,
@@ -22,7 +23,7 @@ const EMPTY: Sky = {
   day: null,
   ambient: [0, 0, 0],
 };
-const PLAIN: Sky = { ...EMPTY, horizon: [0.5, 0.5, 0.5] };
+const PLAIN: Sky = { ...NO_SKY, horizon: [0.5, 0.5, 0.5] };
 
 /** A summer noon in the Alps. */
 const DAY: Day = {
@@ -68,20 +69,28 @@ export function SkyPart() {
   const w = useWork();
   const { tell } = useNotices();
   const { sky } = w.rig;
-  const kind = !sky ? 'file' : sky.picture ? 'picture' : sky.day ? 'day' : 'plain';
+  const kind = !sky
+    ? 'file'
+    : sky.picture
+      ? 'picture'
+      : sky.day
+        ? 'day'
+        : sky.horizon
+          ? 'plain'
+          : 'none';
   const put = async (next: Sky | null): Promise<string | undefined> =>
     (await w.change((rig) => ({ ...rig, sky: next }))) ? undefined : 'was not taken';
   const { day, picture } = sky ?? {};
-  const putDay = (part: Partial<Day>) => put({ ...EMPTY, ...sky, day: { ...day!, ...part } });
+  const putDay = (part: Partial<Day>) => put({ ...NO_SKY, ...sky, day: { ...day!, ...part } });
   const putPicture = (part: Partial<Picture>) =>
-    put({ ...EMPTY, picture: { ...picture!, ...part } });
+    put({ ...NO_SKY, picture: { ...picture!, ...part } });
   const pick = () =>
     pickFile('.exr,.hdr', (file) => {
       void addPicture(w.revision.id, file)
         .then(async (added) => {
           await again('revisions');
           await put({
-            ...EMPTY,
+            ...NO_SKY,
             picture: { rotation: 0, strength: 1, ...picture, file: added.file },
           });
         })
@@ -91,7 +100,8 @@ export function SkyPart() {
     if (k === 'picture') {
       pick();
     } else {
-      void put(k === 'file' ? null : k === 'plain' ? PLAIN : { ...EMPTY, day: DAY });
+      const next = { file: null, none: NO_SKY, plain: PLAIN, day: { ...NO_SKY, day: DAY } }[k];
+      void put(next ?? null);
     }
   };
   return (
@@ -105,6 +115,7 @@ export function SkyPart() {
             { value: 'file', label: 'as in the file' },
             { value: 'plain', label: 'plain', hint: 'one colour all around' },
             { value: 'day', label: 'by place and time', hint: 'sun and sky' },
+            { value: 'none', label: 'none', hint: 'black' },
             { value: 'picture', label: 'a picture', hint: '.exr or .hdr, all around' },
           ]}
           onChange={choose}

@@ -1,9 +1,10 @@
-import { useState } from 'react';
-import { cameraPicture, type Shot } from '../api/client';
+import { useState, type ReactNode } from 'react';
+import { cameraPicture, type Part, type Shot } from '../api/client';
 import { useFrames, useOrderShots, useRevisions, useShots } from '../api/queries';
 import { useRigs } from '../api/rigs';
 import { useStrandView } from '../api/strands';
 import { GuideLines, MATTES, storedGuides, storeGuides, type Guides } from '../picture/Guides';
+import { Rectangle } from '../picture/Rectangle';
 import { StrandPicture } from '../picture/StrandPicture';
 import { SlowPicture } from '../picture/SlowPicture';
 import { useGo, usePlace } from '../shell/address';
@@ -21,13 +22,25 @@ import { RenameButton } from './RenameButton';
 import { ShotSettings } from './ShotSettings';
 import { Viewfinder } from './Viewfinder';
 
+/** What is seen of a shot: as it will be rendered, through its camera as plain shapes, or both. */
+type Sight = 'true' | 'find' | 'both';
+
+const SIGHTS: { sight: Sight; name: string }[] = [
+  { sight: 'true', name: 'True picture' },
+  { sight: 'find', name: 'Viewfinder' },
+  { sight: 'both', name: 'Both' },
+];
+
 export default function ShotsStation() {
   const shots = useShots();
   const shot = useCurrentShot();
   const frame = usePlayhead();
   const strand = useStrandView(shot, usePlace()?.layer);
   const [focusing, setFocusing] = useState(false);
-  const [finding, setFinding] = useState(false);
+  const [sight, setSight] = useState<Sight>('true');
+  const [drawing, setDrawing] = useState(false);
+  const [part, setPart] = useState<Part>();
+  const finding = sight !== 'true';
   const [guides, setGuides] = useState(storedGuides);
   const revision = useRevisions().data?.find((r) => r.id === shot?.revisionId);
   const ends = useFrames(shot?.frames).data;
@@ -50,16 +63,13 @@ export default function ShotsStation() {
         <div className="flex h-10 items-center justify-between">
           <span className="flex items-baseline gap-5">
             <span role="tablist" aria-label="What is shown" className="flex gap-4">
-              {[
-                { name: 'True picture', on: !finding, to: false },
-                { name: 'Viewfinder', on: finding, to: true },
-              ].map((t) => (
+              {SIGHTS.map((t) => (
                 <button
-                  key={t.name}
+                  key={t.sight}
                   role="tab"
-                  aria-selected={t.on}
-                  className={`min-h-6 ${t.on ? 'font-semibold' : 'text-t2 hover:text-t1'}`}
-                  onClick={() => setFinding(t.to)}
+                  aria-selected={t.sight === sight}
+                  className={`min-h-6 ${t.sight === sight ? 'font-semibold' : 'text-t2 hover:text-t1'}`}
+                  onClick={() => setSight(t.sight)}
                 >
                   {t.name}
                 </button>
@@ -77,24 +87,38 @@ export default function ShotsStation() {
             <PreviewButton key={shot.id} shot={shot} />
           </span>
         </div>
-        {finding && revision ? (
+        {finding && revision && (
           <Viewfinder
-            key={shot.id}
+            key={`find ${shot.id}`}
             shot={shot}
             revision={revision}
             first={ends?.first ?? revision.first}
             last={ends?.last ?? revision.last}
             over={<GuideLines guides={guides} aspect={shot.width / shot.height} />}
           />
-        ) : strand ? (
+        )}
+        {sight === 'find' ? null : strand ? (
           <StrandPicture
             key={shot.id}
+            part={part}
             strand={strand}
             frame={frame}
             note={(u) => <BrightnessNote shot={shot} of={u.brightness} />}
             over={
               <>
                 <GuideLines guides={guides} aspect={shot.width / shot.height} />
+                {(drawing || part) && (
+                  <div className={`absolute inset-0 ${drawing ? '' : 'pointer-events-none'}`}>
+                    <Rectangle
+                      part={part}
+                      label="Draw a rectangle to refine"
+                      onDraw={(p) => {
+                        setPart(p);
+                        setDrawing(false);
+                      }}
+                    />
+                  </div>
+                )}
                 {focusing && (
                   <FocusPress
                     shot={shot}
@@ -108,7 +132,20 @@ export default function ShotsStation() {
         ) : (
           <div className="flex-1" />
         )}
-        <GuideBar guides={guides} onGuides={put} />
+        <GuideBar guides={guides} onGuides={put}>
+          {sight !== 'find' && (
+            <button
+              aria-pressed={drawing || part !== undefined}
+              className={`min-h-6 ${drawing || part ? 'font-semibold text-t1' : 'hover:text-t1'}`}
+              onClick={() => {
+                setDrawing(!drawing && !part);
+                setPart(undefined);
+              }}
+            >
+              {drawing ? 'Draw it on the picture' : part ? 'Whole picture' : 'Rectangle'}
+            </button>
+          )}
+        </GuideBar>
       </section>
       <ShotSettings key={shot.id} shot={shot} focusing={focusing} onFocusing={setFocusing} />
     </main>
@@ -116,7 +153,15 @@ export default function ShotsStation() {
 }
 
 /** Which lines help to frame the picture. */
-function GuideBar({ guides, onGuides }: { guides: Guides; onGuides: (g: Guides) => void }) {
+function GuideBar({
+  guides,
+  onGuides,
+  children,
+}: {
+  guides: Guides;
+  onGuides: (g: Guides) => void;
+  children: ReactNode;
+}) {
   const toggle = (key: 'safe' | 'thirds' | 'centre', label: string) => (
     <button
       aria-pressed={guides[key]}
@@ -140,6 +185,7 @@ function GuideBar({ guides, onGuides }: { guides: Guides; onGuides: (g: Guides) 
         options={MATTES}
         onChange={(matte) => onGuides({ ...guides, matte })}
       />
+      {children}
     </div>
   );
 }

@@ -97,7 +97,8 @@ public record SceneReading(
         TexelReader.read(name, Files.readAllBytes(picture));
       }
     } catch (IOException | TexelReader.UnreadableException | IllegalArgumentException e) {
-      throw new ImportException("The picture cannot be used: " + e.getMessage() + ".");
+      String why = String.valueOf(e.getMessage()).replace(picture.toString(), name);
+      throw new ImportException("The picture cannot be used: " + why + ".");
     }
   }
 

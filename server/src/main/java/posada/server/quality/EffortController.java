@@ -23,6 +23,7 @@ import posada.core.trace.RenderScene;
 import posada.formats.gltf.ImportException;
 import posada.server.app.RenderThreads;
 import posada.server.quality.TrialPictures.Subject;
+import posada.server.shots.PicturePart;
 import posada.server.shots.Shot;
 
 /** Where the rays and the time of a frame go, and where it is noisy. */

@@ -20,6 +20,7 @@ import posada.core.trace.RenderScene;
 import posada.server.app.RenderThreads;
 import posada.server.app.ViewerStreams;
 import posada.server.quality.TrialPictures.Subject;
+import posada.server.shots.PicturePart;
 
 /** A part of a picture at rising quality, from one progressive render. */
 @RestController

@@ -12,6 +12,7 @@ import posada.core.scene.Primitive;
 import posada.core.scene.Scene;
 import posada.core.trace.ObjectMap;
 import posada.server.quality.EffortController.Spot;
+import posada.server.shots.PicturePart;
 
 /** Names the places of a map by objects; many that are numbered are named as one. */
 final class ObjectNames {

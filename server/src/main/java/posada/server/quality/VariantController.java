@@ -25,6 +25,7 @@ import posada.core.trace.RenderScene;
 import posada.server.app.RenderThreads;
 import posada.server.app.ViewerStreams;
 import posada.server.quality.TrialPictures.Subject;
+import posada.server.shots.PicturePart;
 
 /** The same part of a picture with several settings, to choose between them. */
 @RestController

@@ -79,15 +79,17 @@ final class LiveParts {
     renderers = new ArrayList<>();
     for (int i = 0; i < settings.size(); i++) {
       RenderSettings s = settings.get(i);
+      int w = Math.max(1, request.width() / part), h = Math.max(1, request.height() / part);
       FrameRenderer r =
           scenes
               .get(i)
               .frame(
                   request.camera(),
                   request.rate().moment(request.frame()),
-                  Math.max(1, request.width() / part),
-                  Math.max(1, request.height() / part),
-                  s.with(samples, s.sampling().seed()),
+                  w,
+                  h,
+                  s.with(samples, s.sampling().seed())
+                      .with(request.part() == null ? null : request.part().of(w, h)),
                   pool.workers(),
                   stop,
                   null);
@@ -121,7 +123,7 @@ final class LiveParts {
       if (i == null) {
         return null;
       }
-      all.add(i.full());
+      all.add(request.part() == null ? i.full() : i);
     }
     int n = request.layers().size();
     FrameImage merged = ways.size() == 1 ? all.get(0) : LayerMerge.merge(all.subList(0, n), ways);
@@ -136,7 +138,9 @@ final class LiveParts {
               settings.get(0).background()
                   ? ViewTransform.beauty(merged, 0, false)
                   : Look.of(Look.Shown.CHECKERS)
-                      .of(merged, request.width() / (double) merged.width());
+                      .of(
+                          merged,
+                          request.part() == null ? request.width() / (double) merged.width() : 1);
           case ALPHA -> Look.of(Look.Shown.ALPHA).of(merged);
           case APART ->
               ViewTransform.beauty(LayerMerge.difference(merged, all.get(n), GAIN), 0, false);

@@ -97,6 +97,7 @@ class LivePicture {
    * What is to be shown.
    *
    * @param layers what is rendered: one, or the layers that are merged, the lowest first
+   * @param part of the picture, which is then all there is; null for the whole
    */
   record Request(
       String viewer,
@@ -107,7 +108,8 @@ class LivePicture {
       int width,
       int height,
       Shown shown,
-      List<RenderDocument> layers) {
+      List<RenderDocument> layers,
+      PicturePart part) {
     Request {
       if (layers.isEmpty()) {
         throw new IllegalArgumentException(
@@ -202,7 +204,7 @@ class LivePicture {
       throws ViewerGone {
     DisplayImage image = state.image();
     double seconds = (System.nanoTime() - start) / 1e9;
-    if (q.shown() == Shown.BEAUTY && samples > 0) {
+    if (q.shown() == Shown.BEAUTY && samples > 0 && q.part() == null) {
       last.put(
           q.viewer(),
           new LastSeen.Seen(q.layers().get(0), q.frame(), image, samples, state.noise(), seconds));

@@ -154,7 +154,23 @@ class ShotController {
     return new Frames(r.size(), r.first(), r.last(), r.toString());
   }
 
-  /** Sends a {@code picture} for each state; or {@code failed} with a sentence. */
+  private static PicturePart part(List<Double> p) {
+    if (p == null) {
+      return null;
+    }
+    if (p.size() != 4) {
+      throw new IllegalArgumentException("part must be x, y, width and height (got " + p + ")");
+    }
+    PicturePart part = new PicturePart(p.get(0), p.get(1), p.get(2), p.get(3));
+    part.of(1, 1); // Refuses what does not lie in the picture.
+    return part;
+  }
+
+  /**
+   * Sends a {@code picture} for each state; or {@code failed} with a sentence.
+   *
+   * @param part of the picture: x, y, width and height as shares of it; left out for the whole
+   */
   @ApiResponse(
       responseCode = "200",
       content =
@@ -168,7 +184,8 @@ class ShotController {
       @RequestParam int frame,
       @RequestParam(defaultValue = "960") int most,
       @RequestParam(defaultValue = "BEAUTY") LivePicture.Shown shown,
-      @RequestParam(required = false) Long layer) {
+      @RequestParam(required = false) Long layer,
+      @RequestParam(required = false) List<Double> part) {
     Shot s = shots.find(id);
     Shot.Size size = s.within(Math.max(16, most));
     return live.show(
@@ -181,6 +198,7 @@ class ShotController {
             size.width(),
             size.height(),
             shown,
-            shown.merges() ? shots.documents(s) : List.of(shots.document(s, layer))));
+            shown.merges() ? shots.documents(s) : List.of(shots.document(s, layer)),
+            part(part)));
   }
 }

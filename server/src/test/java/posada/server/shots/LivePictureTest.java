@@ -50,7 +50,8 @@ class LivePictureTest {
             64,
             48,
             LivePicture.Shown.BEAUTY,
-            List.of(RenderDocument.DEFAULT)),
+            List.of(RenderDocument.DEFAULT),
+            null),
         v);
     String told = v.heard.poll(60, TimeUnit.SECONDS);
     assertTrue(told.contains("event:failed") && told.contains("a fault of our own"), told);

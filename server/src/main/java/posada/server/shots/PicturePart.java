@@ -1,15 +1,15 @@
-package posada.server.quality;
+package posada.server.shots;
 
 import posada.core.settings.Crop;
 
 /** A part of a picture: shares of its width and height from the top left corner, 0 .. 1. */
-record PicturePart(double x, double y, double width, double height) {
+public record PicturePart(double x, double y, double width, double height) {
   /**
    * Returns the part in pixels.
    *
    * @throws IllegalArgumentException if it does not lie in the picture
    */
-  Crop of(int w, int h) {
+  public Crop of(int w, int h) {
     int left = (int) Math.floor(x * w), top = (int) Math.floor(y * h);
     if (!(x >= 0 && y >= 0 && width > 0 && height > 0) || left >= w || top >= h) {
       throw new IllegalArgumentException(
