@@ -4,9 +4,10 @@ import {
   BufferGeometry,
   Group,
   InstancedMesh,
+  type Material,
+  MeshLambertMaterial,
   Matrix4,
   Mesh,
-  MeshLambertMaterial,
   Raycaster,
   Sphere,
   Vector3,
@@ -16,6 +17,12 @@ import { posedAt, type Poses, type ShapeData, type Space } from './useSpace';
 
 /** A mesh that is placed at least so often is drawn many at a time. */
 const MANY = 3;
+
+/**
+ * Corners that are joined in one mesh for while the view moves: without a graphics card each of
+ * many that are drawn at a time takes as long as a hundred corners.
+ */
+const JOINED = 900_000;
 
 /** An instance that moves. */
 type Moving = { mesh: InstancedMesh; at: number; posed: number; own: Matrix4 };
@@ -83,7 +90,7 @@ export class World {
       this.root.remove(old.group);
       free(old);
     }
-    const made = build(this.space, shapes, this.material);
+    const made = build(this.space, shapes, this.material, level === 'moving' ? JOINED : 0);
     this.levels[level] = made;
     this.root.add(made.group);
     this.show();
@@ -240,8 +247,12 @@ function startsOf(shapes: ShapeData) {
   return { vertex, corner };
 }
 
-/** Meshes that stand alone are joined in one; the others are drawn many at a time. */
-function build(space: Space, shapes: ShapeData, material: MeshLambertMaterial): Level {
+/**
+ * Meshes that stand alone are joined in one; the others are drawn many at a time.
+ *
+ * @param most corners up to which all that stand still are joined
+ */
+function build(space: Space, shapes: ShapeData, material: Material, most: number): Level {
   const group = new Group();
   const level: Level = { group, moving: [], nodes: new Map(), joined: undefined };
   const starts = startsOf(shapes);
@@ -258,9 +269,12 @@ function build(space: Space, shapes: ShapeData, material: MeshLambertMaterial): 
     }
   }
   const alone: number[] = [];
+  let corners = 0;
   for (const [m, all] of byMesh) {
     const moves = all.some((i) => posedAt(space, space.node[i]!) >= 0);
-    if (!moves && all.length < MANY) {
+    const more = all.length * shapes.sizes[2 * m + 1]!;
+    if (!moves && (all.length < MANY || corners + more < most)) {
+      corners += more;
       alone.push(...all);
       continue;
     }
@@ -310,13 +324,7 @@ function geometryOf(shapes: ShapeData, starts: Starts, m: number): BufferGeometr
   return g;
 }
 
-function join(
-  space: Space,
-  shapes: ShapeData,
-  starts: Starts,
-  all: number[],
-  material: MeshLambertMaterial,
-) {
+function join(space: Space, shapes: ShapeData, starts: Starts, all: number[], material: Material) {
   const sum = (k: 0 | 1) => all.reduce((s, i) => s + shapes.sizes[2 * space.mesh[i]! + k]!, 0);
   const vertices = sum(0);
   const positions = new Float32Array(3 * vertices);

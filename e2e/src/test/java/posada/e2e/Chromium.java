@@ -69,6 +69,12 @@ final class Chromium implements AutoCloseable {
     page.keyboard().press("Enter");
   }
 
+  /** Opens a list and presses one of its options. */
+  static void pick(Page page, String list, String option) {
+    page.getByLabel(list).press("ArrowDown");
+    page.getByRole(AriaRole.OPTION, new Page.GetByRoleOptions().setName(option)).click();
+  }
+
   /** Starts what a button starts, in spite of what is warned of. */
   static void startAnyway(Page page, String name) {
     button(page, name).click();

@@ -199,7 +199,7 @@ class RigTest {
     page.keyboard().press("Home");
     choose(page, "Sky", "by");
     assertThat(page.getByLabel("Time of day")).hasValue("12:00");
-    button(page, "Key here").click();
+    button(page, "Key Time of day here").click();
     assertThat(page.getByText("12:00 at frame 1")).isVisible();
     for (int i = 0; i < 11; i++) {
       page.keyboard().press("ArrowRight");

@@ -31,6 +31,10 @@ final class SmallScene {
          "buffers":[{"byteLength":92,"uri":"data/slide.bin"}]}
         """;
 
+  /** A second camera. */
+  private static final String SIDE =
+      ",{\"name\":\"side\",\"camera\":0,\"translation\":[3,0,5],\"rotation\":[0,0.26,0,0.9656]}],";
+
   private SmallScene() {}
 
   private static byte[] binary() {
@@ -63,11 +67,18 @@ final class SmallScene {
    * @param two true for a second camera, at the side
    */
   static Path write(Path folder, String colour, boolean two) throws IOException {
-    String side =
-        ",{\"name\":\"side\",\"camera\":0,\"translation\":[3,0,5],\"rotation\":[0,0.26,0,0.9656]}],";
     String all =
-        two ? JSON.replace("[0,0,6]}],", "[0,0,6]}" + side).replace("[0,1]}]", "[0,1,2]}]") : JSON;
+        two ? JSON.replace("[0,0,6]}],", "[0,0,6]}" + SIDE).replace("[0,1]}]", "[0,1,2]}]") : JSON;
     return zip(folder, all.replace("0.8,0.1,0.1", colour), binary());
+  }
+
+  /** The same as {@link #write} with two cameras, after somebody has renamed the square. */
+  static Path renamed(Path folder) throws IOException {
+    String all =
+        JSON.replace("[0,0,6]}],", "[0,0,6]}" + SIDE)
+            .replace("[0,1]}]", "[0,1,2]}]")
+            .replace("\"slider\"", "\"sledge\"");
+    return zip(folder, all, binary());
   }
 
   /**

@@ -140,7 +140,7 @@ class WholeBatchTest {
     Path green = SmallScene.write(other, "0.1,0.8,0.1", true);
     page.waitForFileChooser(() -> button(page, "Import").click()).setFiles(green);
     button(page, "Take r2").click();
-    assertThat(page.getByText("Everything of small uses r2 now.")).isVisible();
+    assertThat(page.getByText("Everything of slider uses r2 now.")).isVisible();
     link(page, "Board").click();
     // Under clay the material is not seen.
     assertThat(page.getByRole(AriaRole.GRIDCELL).getByText("6 stale")).hasCount(2);
@@ -184,7 +184,7 @@ class WholeBatchTest {
       Path green = SmallScene.write(other, "0.1,0.8,0.1");
       page.waitForFileChooser(() -> button(page, "Import").click()).setFiles(green);
       button(page, "Take r2").click();
-      assertThat(page.getByText("Everything of small uses r2 now.")).isVisible();
+      assertThat(page.getByText("Everything of slider uses r2 now.")).isVisible();
       link(page, "Board").click();
       assertThat(page.getByText("4 stale").first()).isVisible();
       Locator why = page.getByLabel("Why frames are not fresh");
