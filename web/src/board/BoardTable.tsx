@@ -492,7 +492,12 @@ const ShotRow = memo(function ShotRow({
             >
               {shot.name}
             </button>
-            <span className="fig block truncate text-t2">{shot.frames}</span>
+            <span
+              className="block truncate text-t2"
+              title={`${shot.frames} through ${shot.camera}`}
+            >
+              <span className="fig">{shot.frames}</span> {shot.camera}
+            </span>
             <span className="flex gap-1 text-t3 opacity-0 group-hover:opacity-100 focus-within:opacity-100">
               <Arrow name={`Move shot ${shot.name} up`} turn={180} onClick={() => order(at, -1)} />
               <Arrow name={`Move shot ${shot.name} down`} onClick={() => order(at, 1)} />

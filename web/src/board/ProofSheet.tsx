@@ -123,7 +123,10 @@ function StrandRow({
           title="Choose this strand"
           onClick={() => go({ station: 'board', shot: v.shot.name, layer: v.layer.name })}
         >
-          {v.shot.name} <span className="font-normal text-t2">layer {v.layer.name}</span>
+          {v.shot.name}{' '}
+          <span className="font-normal text-t2">
+            through {v.shot.camera}, layer {v.layer.name}
+          </span>
         </button>
         <span className="flex items-center gap-1.5 text-t2">
           <Mark verdict={verdict} /> {OUTCOMES[outcome]}

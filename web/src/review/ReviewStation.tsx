@@ -232,6 +232,7 @@ function Watching({ source }: { source: Source }) {
           <header className="flex h-10 shrink-0 items-center gap-4">
             <span className="min-w-0 truncate font-semibold">{source.title}</span>
             <span className="fig whitespace-nowrap text-t2">{source.detail}</span>
+            {run && <span className="truncate text-t2">through {run.camera}</span>}
             {source.key !== FILM && (
               <span className="flex items-center gap-1.5 text-t2">
                 against

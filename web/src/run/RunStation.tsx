@@ -202,7 +202,10 @@ function Frames({ run, all }: { run: RunStrand; all: RunStrand[] }) {
     <section aria-label="Frames" className="flex min-h-0 flex-col bg-well px-5">
       <div className="flex h-10 shrink-0 items-center justify-between">
         <span className="font-semibold">
-          {run.shot} <span className="font-normal text-t2">layer {run.layer}</span>{' '}
+          {run.shot}{' '}
+          <span className="font-normal text-t2">
+            through {run.camera}, layer {run.layer}
+          </span>{' '}
           <span className="fig font-normal text-t2">{version(run.number)}</span>
         </span>
         <span className="fig text-t2" data-testid="in-work">

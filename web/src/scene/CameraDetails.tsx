@@ -248,6 +248,7 @@ export function CameraDetails({ camera }: { camera: RigCamera }) {
         </span>
       </Row>
       <Keys camera={camera} put={put} />
+      <KeysOutside camera={camera} />
       <h2 className="mt-4 mb-1 font-[640]">Moves</h2>
       <div className="flex flex-wrap gap-2 py-1">
         <Button onClick={() => setStops(true)}>Stops …</Button>
@@ -363,6 +364,26 @@ function Keys({ camera, put }: { camera: RigCamera; put: Put }) {
         })}
       </ul>
     </>
+  );
+}
+
+/** Keys that lie where nothing of the scene moves, which is most often a slip. */
+function KeysOutside({ camera }: { camera: RigCamera }) {
+  const w = useWork();
+  const { first, last } = w.revision;
+  const outside = camera.keys
+    .map((k) => frameOf(k.time, w.rate))
+    .filter((f) => last > first && (f < first || f > last));
+  return outside.length === 0 ? null : (
+    <p role="note" className="mt-1.5 border-l-2 border-t3 pl-2.5 leading-4.5 text-t2">
+      {outside.length === 1 ? 'The key at frame ' : 'The keys at frames '}
+      <span className="fig">{outside.join(', ')}</span> {outside.length === 1 ? 'lies' : 'lie'}{' '}
+      outside the animation, which runs over frames{' '}
+      <span className="fig">
+        {first}–{last}
+      </span>
+      . Drag them on the ribbon, or render that far.
+    </p>
   );
 }
 

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { Matrix4, type Vector3 } from 'three';
-import { cameraPicture, type Revision } from '../api/client';
+import { cameraPicture, type Revision, type RigKey } from '../api/client';
 import { useObjects } from '../api/layers';
 import { useProduction, useRevisions } from '../api/queries';
 import {
@@ -167,11 +167,17 @@ function Room({
     nameOf: (node) => (node === undefined ? undefined : names.get(node)),
   };
 
-  // The camera whose way is shown and whose keys stand on the ribbon.
+  // The camera whose way is shown; its keys stand on the ribbon, or those of the chosen light.
   const camera =
     rig.cameras.find((c) => c.name === chosen) ??
     rig.cameras.find((c) => c.name === seen[0]!.camera);
+  const light = rig.lights.find((l) => l.name === chosen);
+  const owner = light ?? camera;
   const keyFrames = useMemo(
+    () => owner?.keys.map((k) => frameOf(k.time, rate)) ?? [],
+    [owner, rate],
+  );
+  const pathFrames = useMemo(
     () => camera?.keys.map((k) => frameOf(k.time, rate)) ?? [],
     [camera, rate],
   );
@@ -181,35 +187,42 @@ function Room({
     () =>
       camera && {
         camera: camera.name,
-        keys: keyFrames,
+        keys: pathFrames,
         first: revision.first,
         last,
         jerks: (speed?.jerks ?? []).map((i) => i + revision.first),
       },
-    [camera, keyFrames, revision, last, speed],
+    [camera, pathFrames, revision, last, speed],
   );
   const times = (frames: number[]) => frames.map((f) => f / rate);
   useEffect(() => {
-    if (!camera) {
+    if (!owner) {
       ribbon.put({ keys: null });
       return;
     }
-    const put = (keys: typeof camera.keys) =>
-      change((all) => withCamera(all, camera.name, { ...camera, keys }));
+    const put = (keys: RigKey[]) =>
+      change((all) =>
+        light
+          ? {
+              ...all,
+              lights: all.lights.map((l) => (l.name === light.name ? { ...light, keys } : l)),
+            }
+          : withCamera(all, owner.name, { ...camera!, keys }),
+      );
     ribbon.put({
       keys: {
-        name: camera.name,
+        name: owner.name,
         frames: keyFrames,
         chosen: chosenKeys,
         onChoose: setChosenKeys,
         onMove: (by, copy) => {
-          void put(movedKeys(camera.keys, times(chosenKeys), by / rate, copy));
+          void put(movedKeys(owner.keys, times(chosenKeys), by / rate, copy));
           setChosenKeys(chosenKeys.map((f) => Math.max(0, f + by)));
         },
         onRemove: () => {
-          const kept = camera.keys.filter((k) => !chosenKeys.includes(frameOf(k.time, rate)));
+          const kept = owner.keys.filter((k) => !chosenKeys.includes(frameOf(k.time, rate)));
           if (kept.length === 0) {
-            tell(`${camera.name} needs one key at least; remove the camera instead.`, {
+            tell(`${owner.name} needs one key at least; remove it as a whole instead.`, {
               bad: true,
             });
             return;
@@ -222,7 +235,7 @@ function Room({
     return () => ribbon.put({ keys: null });
     // What is done to keys is always what this turn knows.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-  }, [camera, keyFrames, chosenKeys, rate, change]);
+  }, [owner, keyFrames, chosenKeys, rate, change]);
 
   usePlaying(playing, revision.first, last, rate);
   useKeys((e) => {
