@@ -307,14 +307,14 @@ public final class RigScene {
     float[] t = floats(times);
     DoubleFunction<Double> strength = x -> path.value(x, l.strength());
     String name = unique(l.name());
+    // A colour of at most 1 and a factor on it, as a file holds them.
+    float most = Math.max(rgb[0], Math.max(rgb[1], rgb[2]));
+    float[] unit = new float[3];
+    for (int k = 0; k < 3 && most > 0; k++) {
+      unit[k] = rgb[k] / most;
+    }
     if (l.kind().surface()) {
       int material = materials.size();
-      // A colour and a factor on it, as a file would hold them.
-      float most = Math.max(rgb[0], Math.max(rgb[1], rgb[2]));
-      float[] unit = new float[3];
-      for (int k = 0; k < 3 && most > 0; k++) {
-        unit[k] = rgb[k] / most;
-      }
       float s = (float) (strength.apply(times[0]) * most);
       materials.add(
           Material.named(name)
@@ -333,7 +333,7 @@ public final class RigScene {
       nodes.add(new Node(name, parent, at, null, -1, -1, lights.size()));
       float[] e = new float[t.length];
       for (int i = 0; i < e.length; i++) {
-        e[i] = strength.apply(times[i]).floatValue();
+        e[i] = (float) (strength.apply(times[i]) * most);
       }
       value(Property.LIGHT_INTENSITY, lights.size(), t, e, 1);
       double half = Math.toRadians(l.cone()) / 2;
@@ -345,7 +345,7 @@ public final class RigScene {
                 case SPOT -> Light.Kind.SPOT;
                 default -> Light.Kind.POINT;
               },
-              rgb,
+              unit,
               e[0],
               Double.POSITIVE_INFINITY,
               half * (1 - l.soft()),
