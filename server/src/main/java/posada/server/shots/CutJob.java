@@ -22,12 +22,20 @@ public record CutJob(
     double seconds,
     int width,
     int height,
-    @Schema(types = {"string", "null"}) String problem) {
-  CutJob at(PreviewJob.State now, int frames, double after) {
+    @Schema(types = {"string", "null"}) String problem)
+    implements NewestJobs.Job<CutJob> {
+  @Override
+  public long owner() {
+    return productionId;
+  }
+
+  @Override
+  public CutJob at(PreviewJob.State now, int frames, double after) {
     return new CutJob(id, productionId, form, now, frames, total, after, width, height, null);
   }
 
-  CutJob failed(String why) {
+  @Override
+  public CutJob failed(String why) {
     return new CutJob(
         id, productionId, form, PreviewJob.State.FAILED, done, total, seconds, width, height, why);
   }

@@ -11,24 +11,18 @@ import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.atomic.AtomicLong;
+import java.util.Set;
 import java.util.function.IntConsumer;
 import java.util.stream.Stream;
 import java.util.zip.Deflater;
 import java.util.zip.ZipEntry;
 import java.util.zip.ZipOutputStream;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 import posada.core.parallel.Stop;
 import posada.core.plan.FrameRate;
 import posada.core.plan.NamePattern;
 import posada.core.settings.Moment;
 import posada.formats.display.PngFile;
-import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.preview.ContactSheet;
 import posada.formats.preview.CutFilm;
@@ -52,11 +46,6 @@ import posada.server.storage.DataFolder;
  */
 @Service
 public class CutService {
-  private static final Logger LOG = LoggerFactory.getLogger(CutService.class);
-
-  /** Seconds from one word about progress to the next. */
-  private static final double TOLD = 0.2;
-
   /** Pixels of the width of a picture on a contact sheet, and pictures in a row. */
   private static final int TILE = 480, ACROSS = 6, PICKED = 3;
 
@@ -65,20 +54,8 @@ public class CutService {
   private final ProductionService productions;
   private final SceneLibrary library;
   private final RenderThreads pool;
-  private final EventHub events;
   private final Path folder;
-  private final AtomicLong numbers = new AtomicLong();
-
-  /** The newest of each production. */
-  private final Map<Long, CutJob> jobs = new ConcurrentHashMap<>();
-
-  private final ExecutorService threads =
-      Executors.newCachedThreadPool(
-          r -> {
-            Thread t = new Thread(r, "cut");
-            t.setDaemon(true);
-            return t;
-          });
+  private final NewestJobs<CutJob> jobs;
 
   CutService(
       ShotService shots,
@@ -94,8 +71,8 @@ public class CutService {
     this.productions = productions;
     this.library = library;
     this.pool = pool;
-    this.events = events;
     folder = data.cuts();
+    jobs = new NewestJobs<>("cut", events, pool, this::path);
   }
 
   /** Begins to draw. */
@@ -119,7 +96,7 @@ public class CutService {
     int[] wh = r.size(p.width(), p.height(), true);
     CutJob job =
         new CutJob(
-            numbers.incrementAndGet(),
+            jobs.number(),
             production,
             wish.form(),
             PreviewJob.State.DRAWING,
@@ -129,14 +106,7 @@ public class CutService {
             wh[0],
             wh[1],
             null);
-    synchronized (this) {
-      CutJob before = jobs.put(production, job);
-      if (before != null) {
-        forget(before);
-      }
-      threads.execute(() -> draw(job, film, all, wish, p));
-    }
-    return job;
+    return jobs.begin(job, (stop, done) -> made(job, film, all, wish, p, stop, done));
   }
 
   /** Pictures of a sheet are small, and show only what is picked. */
@@ -146,7 +116,7 @@ public class CutService {
         r.look(),
         w.form().sheet() ? Math.min(100, 100.0 * TILE / p.width()) : r.scale(),
         r.every(),
-        w.form().sheet() ? java.util.Set.of() : r.burnIns(),
+        w.form().sheet() ? Set.of() : r.burnIns(),
         r.watermark(),
         r.quality());
   }
@@ -189,35 +159,6 @@ public class CutService {
         }
       }
     };
-  }
-
-  private void draw(CutJob job, CutFilm film, List<Shot> all, CutWish wish, Production p) {
-    long start = System.nanoTime();
-    double[] told = {0};
-    CutJob[] at = {job};
-    IntConsumer done =
-        n -> {
-          double seconds = (System.nanoTime() - start) / 1e9;
-          at[0] = at[0].at(PreviewJob.State.DRAWING, n, seconds);
-          if (seconds - told[0] >= TOLD) {
-            told[0] = seconds;
-            put(at[0]);
-          }
-        };
-    Stop stop = () -> !drawing(job);
-    try (RenderThreads.Watched first = pool.watch()) {
-      if (made(job, film, all, wish, p, stop, done)) {
-        put(at[0].at(PreviewJob.State.READY, job.total(), (System.nanoTime() - start) / 1e9));
-      }
-      if (!known(job)) {
-        forget(job);
-      }
-    } catch (IOException | IllegalArgumentException | ConflictException e) {
-      put(at[0].failed(e instanceof ConflictException ? e.getMessage() : FileTrouble.sentence(e)));
-    } catch (RuntimeException | OutOfMemoryError e) {
-      LOG.warn("the preview of production {} failed", job.productionId(), e);
-      put(at[0].failed("The preview could not be drawn: " + e));
-    }
   }
 
   /** Makes the file of a job; false if it was stopped. */
@@ -294,38 +235,10 @@ public class CutService {
     }
   }
 
-  private void forget(CutJob job) {
-    try {
-      Files.deleteIfExists(path(job));
-    } catch (IOException e) {
-      LOG.warn("preview {} is left behind", job.id(), e);
-    }
-  }
-
-  /** Keeps the state of a job that is still wanted. */
-  private void put(CutJob now) {
-    CutJob kept =
-        jobs.computeIfPresent(
-            now.productionId(),
-            (p, j) -> j.id() == now.id() && j.state() == PreviewJob.State.DRAWING ? now : j);
-    if (kept == now) {
-      events.publish(now);
-    }
-  }
-
-  private boolean known(CutJob job) {
-    CutJob now = jobs.get(job.productionId());
-    return now != null && now.id() == job.id();
-  }
-
-  private boolean drawing(CutJob job) {
-    return known(job) && jobs.get(job.productionId()).state() == PreviewJob.State.DRAWING;
-  }
-
   /** Returns the newest of a production, if there is one. */
   Optional<CutJob> newest(long production) {
     productions.find(production);
-    return Optional.ofNullable(jobs.get(production));
+    return jobs.newest(production);
   }
 
   /** Stops drawing; what is finished stays. */
@@ -333,8 +246,7 @@ public class CutService {
     CutJob job =
         newest(production)
             .orElseThrow(() -> new NotFoundException("Nothing is drawn of this production."));
-    put(job.at(PreviewJob.State.STOPPED, job.done(), job.seconds()));
-    return jobs.get(production);
+    return jobs.stop(job, job.done(), job.seconds());
   }
 
   /** A finished file. */

@@ -21,7 +21,13 @@ public record PreviewJob(
     double seconds,
     int width,
     int height,
-    @Schema(types = {"string", "null"}) String problem) {
+    @Schema(types = {"string", "null"}) String problem)
+    implements NewestJobs.Job<PreviewJob> {
+  @Override
+  public long owner() {
+    return shotId;
+  }
+
   /** What has become of it. */
   public enum State {
     DRAWING,
@@ -30,11 +36,13 @@ public record PreviewJob(
     FAILED
   }
 
-  PreviewJob at(State now, int frames, double after) {
+  @Override
+  public PreviewJob at(State now, int frames, double after) {
     return new PreviewJob(id, shotId, now, frames, total, after, width, height, null);
   }
 
-  PreviewJob failed(String why) {
+  @Override
+  public PreviewJob failed(String why) {
     return new PreviewJob(id, shotId, State.FAILED, done, total, seconds, width, height, why);
   }
 }

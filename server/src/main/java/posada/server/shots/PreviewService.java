@@ -1,26 +1,18 @@
 package posada.server.shots;
 
 import java.io.IOException;
-import java.nio.file.Files;
 import java.nio.file.Path;
 import java.time.LocalDate;
 import java.util.ArrayList;
 import java.util.List;
 import java.util.Map;
 import java.util.Optional;
-import java.util.concurrent.ConcurrentHashMap;
-import java.util.concurrent.ExecutorService;
-import java.util.concurrent.Executors;
-import java.util.concurrent.atomic.AtomicLong;
-import org.slf4j.Logger;
-import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Service;
 import posada.core.plan.FrameRange;
 import posada.core.plan.FrameRate;
 import posada.core.settings.Moment;
 import posada.core.settings.RenderSettings;
 import posada.core.trace.RenderScene;
-import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
 import posada.formats.preview.PreviewFilm;
 import posada.formats.preview.PreviewRecipe;
@@ -42,29 +34,12 @@ import posada.server.storage.DataFolder;
  */
 @Service
 public class PreviewService {
-  private static final Logger LOG = LoggerFactory.getLogger(PreviewService.class);
-
-  /** Seconds from one word about progress to the next. */
-  private static final double TOLD = 0.2;
-
   private final ShotService shots;
   private final SceneService scenes;
   private final SceneLibrary library;
   private final RenderThreads pool;
-  private final EventHub events;
   private final Path folder;
-  private final AtomicLong numbers = new AtomicLong();
-
-  /** The newest of each shot. */
-  private final Map<Long, PreviewJob> jobs = new ConcurrentHashMap<>();
-
-  private final ExecutorService threads =
-      Executors.newCachedThreadPool(
-          r -> {
-            Thread t = new Thread(r, "preview");
-            t.setDaemon(true);
-            return t;
-          });
+  private final NewestJobs<PreviewJob> jobs;
 
   PreviewService(
       ShotService shots,
@@ -78,8 +53,8 @@ public class PreviewService {
     this.scenes = scenes;
     this.library = library;
     this.pool = pool;
-    this.events = events;
     folder = data.previews();
+    jobs = new NewestJobs<>("preview", events, pool, j -> path(j.id()));
   }
 
   /**
@@ -118,7 +93,7 @@ public class PreviewService {
     FilmWriter.check(wh[0], wh[1]);
     PreviewJob job =
         new PreviewJob(
-            numbers.incrementAndGet(),
+            jobs.number(),
             shotId,
             PreviewJob.State.DRAWING,
             0,
@@ -127,14 +102,8 @@ public class PreviewService {
             wh[0],
             wh[1],
             null);
-    synchronized (this) {
-      PreviewJob before = jobs.put(shotId, job);
-      if (before != null) {
-        forget(before);
-      }
-      threads.execute(() -> draw(job, film));
-    }
-    return job;
+    return jobs.begin(
+        job, (stop, done) -> film.film(path(job.id()), true, pool.workers(), stop, done));
   }
 
   /** A range with a step is drawn whole, since it is a film that is to be judged. */
@@ -143,71 +112,10 @@ public class PreviewService {
         .frames();
   }
 
-  private void forget(PreviewJob job) {
-    try {
-      Files.deleteIfExists(path(job.id()));
-    } catch (IOException e) {
-      LOG.warn("preview {} is left behind", job.id(), e);
-    }
-  }
-
-  private void draw(PreviewJob job, PreviewFilm film) {
-    long start = System.nanoTime();
-    double[] told = {0};
-    PreviewJob[] at = {job};
-    try (RenderThreads.Watched first = pool.watch()) {
-      boolean finished =
-          film.film(
-              path(job.id()),
-              true,
-              pool.workers(),
-              () -> !drawing(job),
-              n -> {
-                double seconds = (System.nanoTime() - start) / 1e9;
-                at[0] = at[0].at(PreviewJob.State.DRAWING, n, seconds);
-                if (seconds - told[0] >= TOLD) {
-                  told[0] = seconds;
-                  put(at[0]);
-                }
-              });
-      if (finished) {
-        put(at[0].at(PreviewJob.State.READY, job.total(), (System.nanoTime() - start) / 1e9));
-      }
-      if (!known(job)) {
-        forget(job);
-      }
-    } catch (IOException | IllegalArgumentException e) {
-      put(at[0].failed(FileTrouble.sentence(e)));
-    } catch (RuntimeException | OutOfMemoryError e) {
-      LOG.warn("preview of shot {} failed", job.shotId(), e);
-      put(at[0].failed("The preview could not be drawn: " + e));
-    }
-  }
-
-  /** Keeps the state of a job that is still wanted. */
-  private void put(PreviewJob now) {
-    PreviewJob kept =
-        jobs.computeIfPresent(
-            now.shotId(),
-            (shot, j) -> j.id() == now.id() && j.state() == PreviewJob.State.DRAWING ? now : j);
-    if (kept == now) {
-      events.publish(now);
-    }
-  }
-
-  private boolean known(PreviewJob job) {
-    PreviewJob now = jobs.get(job.shotId());
-    return now != null && now.id() == job.id();
-  }
-
-  private boolean drawing(PreviewJob job) {
-    return known(job) && jobs.get(job.shotId()).state() == PreviewJob.State.DRAWING;
-  }
-
   /** Returns the newest preview of a shot, if there is one. */
   Optional<PreviewJob> newest(long shotId) {
     shots.find(shotId);
-    return Optional.ofNullable(jobs.get(shotId));
+    return jobs.newest(shotId);
   }
 
   private PreviewJob one(long shotId) {
@@ -218,16 +126,12 @@ public class PreviewService {
   /** Stops drawing the preview of a shot; one that is finished stays. */
   PreviewJob stop(long shotId) {
     PreviewJob job = one(shotId);
-    put(job.at(PreviewJob.State.STOPPED, job.done(), job.seconds()));
-    return jobs.get(shotId);
+    return jobs.stop(job, job.done(), job.seconds());
   }
 
   /** Stops and removes the preview of a shot that was removed. */
-  synchronized void remove(long shotId) {
-    PreviewJob job = jobs.remove(shotId);
-    if (job != null) {
-      forget(job);
-    }
+  void remove(long shotId) {
+    jobs.remove(shotId);
   }
 
   /** Returns the file of a finished preview. */
