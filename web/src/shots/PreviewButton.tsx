@@ -177,13 +177,13 @@ function PreviewDialog({ shot, onClose }: { shot: Shot; onClose: () => void }) {
           />
           <div className="flex min-h-0 flex-col p-5">
             <DialogTitle className="mb-2 font-semibold">Preview</DialogTitle>
-            <Row name="Of" hint={wanted.of === 'cut' ? `${shots.length} shots` : undefined}>
+            <Row name="Of" hint={wanted.of === 'cut' ? `${shots.length}, in order` : undefined}>
               <Choice
                 label="Of"
                 value={wanted.of}
                 options={[
                   { value: 'shot', label: shot.name },
-                  { value: 'cut', label: 'all shots in order' },
+                  { value: 'cut', label: 'all shots' },
                 ]}
                 onChange={(of) => put({ of })}
               />
@@ -318,7 +318,7 @@ function Screen({
   return (
     <section className="flex min-w-0 flex-col bg-well p-4" aria-label="Film">
       <div
-        className="grid w-full place-items-center overflow-hidden"
+        className={`w-full ${job?.state === 'READY' && form === 'SHEET' && !failed ? 'overflow-auto' : 'grid place-items-center overflow-hidden'}`}
         style={{ aspectRatio: aspect }}
       >
         {failed ? (
@@ -338,7 +338,7 @@ function Screen({
             data-testid="preview-film"
           />
         ) : job?.state === 'READY' && form === 'SHEET' ? (
-          <img src={film} alt="Contact sheet" className="h-full w-full object-contain" />
+          <img src={film} alt="Contact sheet" className="w-full" />
         ) : job?.state === 'READY' ? (
           <p>
             <a className="underline underline-offset-3" href={save} download>

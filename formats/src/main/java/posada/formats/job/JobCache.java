@@ -5,8 +5,10 @@ import com.github.benmanes.caffeine.cache.Caffeine;
 import java.io.IOException;
 import java.nio.file.Path;
 import java.util.List;
-import java.util.concurrent.Callable;
+import java.util.Map;
+import java.util.concurrent.CompletableFuture;
 import java.util.concurrent.CompletionException;
+import java.util.concurrent.ConcurrentHashMap;
 import posada.core.irradiance.BakedLight;
 import posada.core.parallel.Stop;
 import posada.core.settings.Crop;
@@ -37,6 +39,9 @@ public final class JobCache {
   private record Kept(Object value, long bytes) {}
 
   private final Cache<Object, Kept> kept;
+
+  /** What is being made now. */
+  private final Map<Object, CompletableFuture<Kept>> making = new ConcurrentHashMap<>();
 
   /**
    * @param mostBytes that are held, about
@@ -101,12 +106,57 @@ public final class JobCache {
   }
 
   /** Returns what is there, or is made now; null, which is not kept, if making was stopped. */
-  @SuppressWarnings("unchecked")
   private <T> T get(Object key, Making<T> make, Weighing<T> weigh)
       throws ImportException, IOException {
+    while (true) {
+      Kept there = kept.getIfPresent(key);
+      if (there != null) {
+        return value(there);
+      }
+      // Not within the cache's own locks: what is made may need other things of it.
+      CompletableFuture<Kept> mine = new CompletableFuture<>();
+      CompletableFuture<Kept> other = making.putIfAbsent(key, mine);
+      if (other == null) {
+        return made(key, mine, make, weigh);
+      }
+      there = awaited(other);
+      if (there != null) {
+        return value(there);
+      }
+      // Whoever made it was stopped, and it is wanted here.
+    }
+  }
+
+  @SuppressWarnings("unchecked")
+  private static <T> T value(Kept k) {
+    return (T) k.value;
+  }
+
+  private <T> T made(Object key, CompletableFuture<Kept> mine, Making<T> make, Weighing<T> weigh)
+      throws ImportException, IOException {
     try {
-      Kept k = kept.get(key, x -> checked(() -> kept(make.make(), weigh)));
-      return k == null ? null : (T) k.value;
+      Kept there = kept.getIfPresent(key);
+      T value = there == null ? make.make() : value(there);
+      Kept k = value == null ? null : new Kept(value, weigh.bytes(value));
+      if (k != null) {
+        kept.put(key, k);
+      }
+      mine.complete(k);
+      return value;
+    } catch (Stop.Stopped stopped) {
+      mine.complete(null);
+      return null;
+    } catch (ImportException | IOException | RuntimeException | Error e) {
+      mine.completeExceptionally(e);
+      throw e;
+    } finally {
+      making.remove(key, mine);
+    }
+  }
+
+  private static Kept awaited(CompletableFuture<Kept> other) throws ImportException, IOException {
+    try {
+      return other.join();
     } catch (CompletionException e) {
       if (e.getCause() instanceof ImportException bad) {
         throw bad;
@@ -114,23 +164,10 @@ public final class JobCache {
       if (e.getCause() instanceof IOException bad) {
         throw bad;
       }
+      if (e.getCause() instanceof RuntimeException bad) {
+        throw bad;
+      }
       throw e;
-    }
-  }
-
-  private static <T> Kept kept(T made, Weighing<T> weigh) {
-    return made == null ? null : new Kept(made, weigh.bytes(made));
-  }
-
-  private static Kept checked(Callable<Kept> make) {
-    try {
-      return make.call();
-    } catch (Stop.Stopped stopped) {
-      return null;
-    } catch (RuntimeException e) {
-      throw e;
-    } catch (Exception e) {
-      throw new CompletionException(e);
     }
   }
 }
