@@ -198,14 +198,16 @@ class RigTest {
     page.getByRole(AriaRole.TAB, new Page.GetByRoleOptions().setName("Rig")).click();
     page.keyboard().press("Home");
     choose(page, "Sky", "by");
-    assertThat(page.getByLabel("Time of day")).hasValue("12:00");
+    assertThat(page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Time of day")))
+        .hasValue("12:00");
     button(page, "Key Time of day here").click();
     assertThat(page.getByText("12:00 at frame 1")).isVisible();
     for (int i = 0; i < 11; i++) {
       page.keyboard().press("ArrowRight");
     }
     assertThat(page.getByTestId("playhead")).hasText("12");
-    Locator time = page.getByLabel("Time of day");
+    Locator time =
+        page.getByRole(AriaRole.TEXTBOX, new Page.GetByRoleOptions().setName("Time of day"));
     time.fill("24:30");
     time.press("Enter");
     assertThat(page.getByText("12:00 at frame 1, 24:30 at frame 12")).isVisible();
