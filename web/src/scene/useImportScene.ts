@@ -1,4 +1,4 @@
-import { useEffect, useRef, useState } from 'react';
+import { useRef, useState } from 'react';
 import { pickFile, Problem, upload, type Revision } from '../api/client';
 import { queryClient, useProduction } from '../api/queries';
 import { revision as revisionText } from '../shell/format';
@@ -25,17 +25,10 @@ export function useImportScene(
   const stopper = useRef<AbortController>(null);
   const tell = useTell();
   const production = useProduction().data;
-  const here = useRef(true);
-  useEffect(() => {
-    here.current = true;
-    return () => {
-      here.current = false;
-    };
-  }, []);
-
   const take = (file: File) => {
     const control = new AbortController();
     stopper.current = control;
+    const where = location.pathname;
     setFailure(undefined);
     setBusy({ name: file.name, fraction: 0 });
     upload(
@@ -47,8 +40,8 @@ export function useImportScene(
       .then(async ({ revision, unfit, waiting }) => {
         await queryClient.invalidateQueries({ queryKey: ['revisions'] });
         void queryClient.invalidateQueries({ queryKey: ['shots'] });
-        // Who has gone on to another station is not brought back.
-        if (here.current) {
+        // Who has gone on to another station is not brought back, nor while that is on its way.
+        if (location.pathname === where) {
           (waiting ? arrived : taken)(revision);
         }
         if (waiting) {
