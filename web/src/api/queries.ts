@@ -274,7 +274,6 @@ export const useAddShot = () =>
     onSuccess: () => again('shots'),
   });
 
-/** Makes a shot of each camera of a revision that has none. */
 /** Reads frames that may be written as timecodes. */
 export const framesAt = (text: string, rate: number) =>
   answer(api.GET('/api/frames', { params: { query: { text, rate } } }));
@@ -286,6 +285,7 @@ export const useCopyShot = () =>
     onSuccess: () => again('shots', 'strands'),
   });
 
+/** Makes a shot of each camera of a revision that has none. */
 export const useAddAllShots = () =>
   useMutation({
     mutationFn: (revisionId: number) =>

@@ -41,7 +41,8 @@ export function TakeDialog({
   const go = async () => {
     try {
       const { unfit: left } = await take.mutateAsync({ id: to.id, how, renamed });
-      tell(`Everything of ${to.scene} uses ${number} now.`, {
+      const all = left.length === 0 ? 'Everything of' : 'What fits of';
+      tell(`${all} ${to.scene} uses ${number} now.`, {
         action: { label: 'Undo', run: () => undo('undo') },
       });
       left.forEach((u) => tell(u, { bad: true }));

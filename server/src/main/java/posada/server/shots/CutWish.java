@@ -56,8 +56,8 @@ public record CutWish(
     }
   }
 
-  /** Most pictures of a contact sheet. */
-  private static final int MOST_TILES = 2000;
+  /** Most pictures of a contact sheet: some 400 MB while it is made. */
+  private static final int MOST_TILES = 500;
 
   public CutWish {
     shots = shots == null ? List.of() : List.copyOf(shots);
@@ -91,7 +91,9 @@ public record CutWish(
   void check(int total) {
     if (total == 0) {
       throw new IllegalArgumentException(
-          "no shot has any of the frames " + frames + "; choose others");
+          frames == null
+              ? "there is no shot to draw; make one first"
+              : "no shot has any of the frames " + frames + "; choose others");
     }
     if (form.sheet() && total > MOST_TILES) {
       throw new IllegalArgumentException(
