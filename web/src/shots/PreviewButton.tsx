@@ -315,11 +315,14 @@ function Screen({
 }) {
   const failed = problem ?? job?.problem;
   const zip = form === 'FILMS' || form === 'FRAMES';
+  // Longer than its place, so that it is scrolled, by keys as well.
+  const sheet = job?.state === 'READY' && form === 'SHEET' && !failed;
   return (
     <section className="flex min-w-0 flex-col bg-well p-4" aria-label="Film">
       <div
-        className={`w-full ${job?.state === 'READY' && form === 'SHEET' && !failed ? 'overflow-auto' : 'grid place-items-center overflow-hidden'}`}
+        className={`w-full ${sheet ? 'overflow-auto' : 'grid place-items-center overflow-hidden'}`}
         style={{ aspectRatio: aspect }}
+        tabIndex={sheet ? 0 : undefined}
       >
         {failed ? (
           <p className="max-w-100 text-center">

@@ -153,7 +153,7 @@ class WholeJobTest {
   private static void thePreviewPlays(Page page) {
     button(page, "Preview").click();
     Locator dialog = page.getByRole(AriaRole.DIALOG);
-    assertThat(dialog).containsText("Preview of");
+    assertThat(dialog).containsText("Drawn quickly");
     choose(page, "Size: 50 %", "25");
     assertThat(dialog).containsText("480 × 270");
     choose(page, "Style: shaded", "outl");
