@@ -268,7 +268,7 @@ export const cameraPicture = (
 /** Bytes of the view of a scene; see space/blocks. */
 export async function spaceBytes(
   revision: number,
-  part: '' | '/shapes' | '/poses',
+  part: '' | '/shapes' | '/poses' | '/bent',
   query: Record<string, string | number>,
   signal: AbortSignal,
 ): Promise<ArrayBuffer> {

@@ -27,6 +27,8 @@ function useRead(revision: Revision) {
   const refused = (e: unknown) => tell((e as Error).message, { bad: true, about: 'reading' });
   return {
     busy: change.isPending,
+    /** What is wanted, already while the file is read again. */
+    reading: (change.isPending && change.variables.reading) || revision.report.reading,
     put: (part: Partial<SceneReading>, what: string) =>
       void change
         .mutateAsync({ id: revision.id, reading: { ...revision.report.reading, ...part } })
@@ -40,8 +42,8 @@ function useRead(revision: Revision) {
 
 /** The unit that the file is in, and which of its axes points up. */
 export function SizeRows({ revision }: { revision: Revision }) {
-  const { put, busy } = useRead(revision);
-  const { scale, up } = revision.report.reading;
+  const { put, busy, reading } = useRead(revision);
+  const { scale, up } = reading;
   const units = UNITS.some((u) => u.value === scale)
     ? UNITS
     : [{ value: scale, label: `${scale} m` }, ...UNITS];
@@ -71,9 +73,9 @@ export function SizeRows({ revision }: { revision: Revision }) {
 
 /** The file's animations, and which of them play. */
 export function Clips({ revision }: { revision: Revision }) {
-  const { put, busy } = useRead(revision);
+  const { put, busy, reading } = useRead(revision);
   const rate = useProduction().data?.frameRate ?? 24;
-  const { animations, reading } = revision.report;
+  const { animations } = revision.report;
   if (animations.length === 0) {
     return <p className="text-t2">Static: nothing is animated in this scene.</p>;
   }

@@ -98,7 +98,7 @@ function Room({
   const rig = definition?.document.rig ?? NO_RIG;
   const version = definition?.version ?? 0;
   const send = useChangeRig(revision);
-  const { space, moving, full, poses, error } = useSpace(revision, frame);
+  const { space, moving, full, poses, bent, error } = useSpace(revision, frame);
   const objects = useObjects(revision.id);
   const [seen, setSeen] = useState<Seen[]>([{ look: 'free' }]);
   const [left, setLeft] = useState(false);
@@ -136,6 +136,7 @@ function Room({
     rate,
     space,
     poses,
+    bent,
     change,
     view: () => view.current,
     chosen,

@@ -146,6 +146,7 @@ export function Views({
               moving={shapes.moving}
               full={shapes.full}
               poses={w.poses}
+              bent={w.bent}
               frame={frame}
               look={s.look}
               through={s.camera}

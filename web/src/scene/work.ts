@@ -1,7 +1,7 @@
 import { createContext, use } from 'react';
 import { Matrix4, Quaternion, Vector3 } from 'three';
 import type { Revision, Rig, RigKey } from '../api/client';
-import type { Poses, Space } from '../space/useSpace';
+import type { Bent, Poses, Space } from '../space/useSpace';
 import { placeOf } from '../space/World';
 import type { ViewPose } from '../space/navigate';
 import { poseOf, type SpaceHandle } from '../space/SpaceView';
@@ -16,6 +16,7 @@ export type Work = {
   rate: number;
   space: Space | undefined;
   poses: Poses | undefined;
+  bent: Bent | undefined;
   /** Changes the rig; what is refused is told. */
   change: (to: (rig: Rig) => Rig) => Promise<boolean>;
   /** The view that was used last. */

@@ -56,7 +56,7 @@ export function Viewfinder({
   const rate = useProduction().data?.frameRate ?? 24;
   const definition = useRigOf(revision);
   const rig = definition?.document.rig ?? NO_RIG;
-  const { space, moving, full, poses, error } = useSpace(revision, frame);
+  const { space, moving, full, poses, bent, error } = useSpace(revision, frame);
   const change = useChangeRig(revision);
   const changeShot = useChangeShot();
   const tell = useTell();
@@ -129,6 +129,7 @@ export function Viewfinder({
           moving={moving}
           full={full}
           poses={poses}
+          bent={bent}
           frame={frame}
           look="through"
           through={shot.camera}

@@ -24,7 +24,7 @@ import {
 import { useThemeName } from '../shell/theme';
 import { gateOf, Navigator, type Look, type ViewPose } from './navigate';
 import { matrixAt, placeOf, viewOf, World } from './World';
-import type { Poses, ShapeData, Space } from './useSpace';
+import type { Bent, Poses, ShapeData, Space } from './useSpace';
 
 /** What a view can be asked for. */
 export type SpaceHandle = {
@@ -50,6 +50,7 @@ type Props = {
   moving: ShapeData | undefined;
   full: ShapeData | undefined;
   poses: Poses | undefined;
+  bent: Bent | undefined;
   frame: number;
   look: Look;
   /** The camera that is looked through. */
@@ -113,7 +114,11 @@ export function SpaceView(props: Props) {
       role="img"
       aria-label={props.label}
       data-testid="space"
-      data-whole={props.full !== undefined && props.poses !== undefined}
+      data-whole={
+        props.full !== undefined &&
+        props.poses !== undefined &&
+        (props.space.bent === 0 || props.bent !== undefined)
+      }
     >
       <Canvas
         frameloop="demand"
@@ -141,6 +146,7 @@ function Inside({
   moving,
   full,
   poses,
+  bent,
   frame,
   look,
   through,
@@ -192,9 +198,9 @@ function Inside({
   useEffect(() => {
     world.put('moving', moving);
     world.put('full', full);
-    world.pose(poses, frame);
+    world.pose(poses, bent, frame);
     invalidate();
-  }, [world, moving, full, poses, frame, invalidate]);
+  }, [world, moving, full, poses, bent, frame, invalidate]);
 
   const all = useMemo(
     () => new Box3(new Vector3(...space.low), new Vector3(...space.high)),
@@ -236,7 +242,7 @@ function Inside({
     () => (chosen === undefined ? new Box3() : world.box(new Set([chosen]))),
     // Where it is changes with the frame.
     // eslint-disable-next-line react-hooks/exhaustive-deps
-    [world, chosen, poses, frame, moving],
+    [world, chosen, poses, bent, frame, moving],
   );
   useImperativeHandle(
     handle,

@@ -13,7 +13,7 @@ import {
   Vector3,
   type Object3D,
 } from 'three';
-import { posedAt, type Poses, type ShapeData, type Space } from './useSpace';
+import { posedAt, type Bent, type Poses, type ShapeData, type Space } from './useSpace';
 
 /** A mesh that is placed at least so often is drawn many at a time. */
 const MANY = 3;
@@ -75,9 +75,13 @@ export class World {
   private still = true;
   private readonly material = new MeshLambertMaterial({ vertexColors: true });
   private poses: Poses | undefined;
+  private bent: Bent | undefined;
+  private readonly parts = new Group();
   private frame = 0;
 
-  constructor(readonly space: Space) {}
+  constructor(readonly space: Space) {
+    this.root.add(this.parts);
+  }
 
   /** Takes shapes over, if they are others than before. */
   put(level: 'full' | 'moving', shapes: ShapeData | undefined) {
@@ -115,10 +119,43 @@ export class World {
   }
 
   /** Brings everything to where it is at a frame. */
-  pose(poses: Poses | undefined, frame: number) {
+  pose(poses: Poses | undefined, bent: Bent | undefined, frame: number) {
     this.poses = poses;
     this.frame = frame;
+    if (this.bent !== bent) {
+      this.bent = bent;
+      this.parts.children.forEach((m) => (m as Mesh).geometry.dispose());
+      this.parts.clear();
+      if (bent) {
+        this.parts.add(...bentMeshes(bent, this.material));
+      }
+    }
+    this.bend();
     this.place();
+  }
+
+  /** Gives what is bent the shape that it has at the frame. */
+  private bend() {
+    const { bent } = this;
+    if (!bent) {
+      return;
+    }
+    const f = Math.max(0, Math.min(bent.count - 1, this.frame - bent.first));
+    let v = f * (bent.positions.length / bent.count);
+    this.parts.children.forEach((m, i) => {
+      const g = (m as Mesh).geometry;
+      const n = 3 * bent.sizes[2 * i]!;
+      const put = (name: string, from: Float32Array | Int8Array) => {
+        const a = g.getAttribute(name) as BufferAttribute;
+        a.array.set(from.subarray(v, v + n));
+        a.needsUpdate = true;
+      };
+      put('position', bent.positions);
+      put('normal', bent.normals);
+      g.boundingSphere = null;
+      m.visible = bent.there[f * bent.node.length + i] === 1;
+      v += n;
+    });
   }
 
   private place() {
@@ -154,10 +191,17 @@ export class World {
     }
     const visible = level.group.visible;
     level.group.visible = true;
-    const met = ray.intersectObject(level.group, true)[0];
+    const met = ray.intersectObjects([
+      level.group,
+      ...this.parts.children.filter((m) => m.visible),
+    ])[0];
     level.group.visible = visible;
     if (!met) {
       return undefined;
+    }
+    const part = this.parts.children.indexOf(met.object);
+    if (part >= 0) {
+      return { node: this.bent!.node[part]!, point: met.point };
     }
     const own = level.nodes.get(met.object);
     if (own && met.instanceId !== undefined) {
@@ -212,12 +256,18 @@ export class World {
       const world = k >= 0 && poses ? matrixAt(poses.place, f * n + k).multiply(place) : place;
       all.union(b.clone().applyMatrix4(world));
     }
+    this.parts.children.forEach((m, i) => {
+      if (m.visible && nodes.has(this.bent!.node[i]!)) {
+        all.expandByObject(m);
+      }
+    });
     return all;
   }
 
   /** Frees what the graphics card holds. */
   close() {
     Object.values(this.levels).forEach(free);
+    this.parts.children.forEach((m) => (m as Mesh).geometry.dispose());
     this.material.dispose();
   }
 }
@@ -245,6 +295,28 @@ function startsOf(shapes: ShapeData) {
     c += shapes.sizes[2 * m + 1]!;
   }
   return { vertex, corner };
+}
+
+/** A mesh for each part that is bent, without a shape yet. */
+function bentMeshes(bent: Bent, material: Material): Mesh[] {
+  const all: Mesh[] = [];
+  let v = 0;
+  let c = 0;
+  for (let i = 0; i < bent.node.length; i++) {
+    const n = 3 * bent.sizes[2 * i]!;
+    const corners = bent.sizes[2 * i + 1]!;
+    const g = new BufferGeometry();
+    g.setAttribute('position', new BufferAttribute(new Float32Array(n), 3));
+    g.setAttribute('normal', new BufferAttribute(new Int8Array(n), 3, true));
+    g.setAttribute('color', new BufferAttribute(bent.colors.subarray(v, v + n), 3, true));
+    g.setIndex(new BufferAttribute(Uint32Array.from(bent.indices.subarray(c, c + corners)), 1));
+    const m = new Mesh(g, material);
+    m.frustumCulled = false;
+    all.push(m);
+    v += n;
+    c += corners;
+  }
+  return all;
 }
 
 /**

@@ -4,6 +4,7 @@ export type Blocks<H> = {
   floats: (name: string) => Float32Array;
   whole: (name: string) => Int32Array;
   bytes: (name: string) => Uint8Array;
+  signed: (name: string) => Int8Array;
 };
 
 type Block = { kind: string; at: number; count: number };
@@ -26,5 +27,6 @@ export function readBlocks<H>(data: ArrayBuffer): Blocks<H> {
     floats: (name) => new Float32Array(data, base + at(name).at, at(name).count),
     whole: (name) => new Int32Array(data, base + at(name).at, at(name).count),
     bytes: (name) => new Uint8Array(data, base + at(name).at, at(name).count),
+    signed: (name) => new Int8Array(data, base + at(name).at, at(name).count),
   };
 }

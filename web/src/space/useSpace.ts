@@ -32,6 +32,8 @@ export type Space = {
   lights: SpaceLight[];
   /** What of the rig does not fit, in sentences. */
   unfit: string[];
+  /** Vertices of all that is bent. */
+  bent: number;
   /** For each placed mesh its node, its mesh, and twelve numbers of its place. */
   node: Int32Array;
   mesh: Int32Array;
@@ -59,9 +61,24 @@ export type Poses = {
   view: Float32Array;
 };
 
+/** What joints and morph targets bend: parts one behind the other, frame by frame. */
+export type Bent = {
+  first: number;
+  count: number;
+  node: Int32Array;
+  /** Vertices and corners of each part. */
+  sizes: Int32Array;
+  colors: Uint8Array;
+  indices: Int32Array;
+  positions: Float32Array;
+  normals: Int8Array;
+  there: Uint8Array;
+};
+
 /** Frames that are asked for at once; fewer where so many bytes hold fewer, as on the server. */
 const CHUNK = 240;
 const CHUNK_BYTES = 48 << 20;
+const BENT_BYTES = 24 << 20;
 
 type Detail = 'FULL' | 'MOVING';
 
@@ -91,11 +108,10 @@ export function useSpace(revision: Revision, frame: number) {
     queryKey: ['shapes', revision.id, revision.sha256, tag, detail],
     queryFn: async ({ signal }: { signal: AbortSignal }): Promise<ShapeData> => {
       const b = readBlocks<object>(await spaceBytes(revision.id, '/shapes', { detail }, signal));
-      const normals = b.bytes('normals');
       return {
         sizes: b.whole('sizes'),
         positions: b.floats('positions'),
-        normals: new Int8Array(normals.buffer, normals.byteOffset, normals.length),
+        normals: b.signed('normals'),
         colors: b.bytes('colors'),
         indices: b.whole('indices'),
       };
@@ -109,8 +125,12 @@ export function useSpace(revision: Revision, frame: number) {
   const moving = useQuery(shapes('MOVING', false));
   const full = useQuery(shapes('FULL', moving.data === undefined));
   const posed = Math.max(1, space.data?.posed.length ?? 1);
-  const size = Math.max(1, Math.min(CHUNK, Math.floor(CHUNK_BYTES / (48 * posed))));
-  const chunk = Math.floor((frame - revision.first) / size) * size + revision.first;
+  const chunkOf = (bytes: number, each: number) => {
+    const size = Math.max(1, Math.min(CHUNK, Math.floor(bytes / each)));
+    return [Math.floor((frame - revision.first) / size) * size + revision.first, size] as const;
+  };
+  const [chunk, size] = chunkOf(CHUNK_BYTES, 48 * posed);
+  const [bentChunk, bentSize] = chunkOf(BENT_BYTES, 15 * Math.max(1, space.data?.bent ?? 1));
   const poses = useQuery({
     queryKey: ['poses', revision.id, revision.sha256, rig, chunk, size],
     queryFn: async ({ signal }): Promise<Poses> => {
@@ -129,12 +149,35 @@ export function useSpace(revision: Revision, frame: number) {
     gcTime: 60_000,
     retry: false,
   });
+  const bent = useQuery({
+    queryKey: ['bent', revision.id, revision.sha256, rig, bentChunk, bentSize],
+    queryFn: async ({ signal }): Promise<Bent> => {
+      const b = readBlocks<{ first: number; count: number }>(
+        await spaceBytes(revision.id, '/bent', { first: bentChunk, count: bentSize }, signal),
+      );
+      return {
+        ...b.head,
+        node: b.whole('node'),
+        sizes: b.whole('sizes'),
+        colors: b.bytes('colors'),
+        indices: b.whole('indices'),
+        positions: b.floats('positions'),
+        normals: b.signed('normals'),
+        there: b.bytes('there'),
+      };
+    },
+    enabled: (space.data?.bent ?? 0) > 0,
+    placeholderData: keepPreviousData,
+    gcTime: 60_000,
+    retry: false,
+  });
   return {
     space: space.data,
     moving: moving.data,
     full: full.data,
     poses: poses.data,
-    error: space.error ?? moving.error ?? poses.error,
+    bent: bent.data,
+    error: space.error ?? moving.error ?? poses.error ?? bent.error,
   };
 }
 

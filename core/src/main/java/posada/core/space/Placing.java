@@ -5,6 +5,7 @@ import java.util.BitSet;
 import java.util.List;
 import java.util.Set;
 import posada.core.geometry.Affine;
+import posada.core.motion.Deformation;
 import posada.core.motion.Pose;
 import posada.core.motion.Values;
 import posada.core.scene.Animation;
@@ -83,14 +84,14 @@ public final class Placing {
     return posed.clone();
   }
 
-  /** Returns all meshes that are placed, but those of what is never there. */
+  /** Returns all meshes that are placed and keep their shape, but those of what is never there. */
   public Instances instances() {
     Pose rest = Pose.at(scene, 0, Set.of());
     List<int[]> who = new ArrayList<>();
     List<float[]> where = new ArrayList<>();
     for (int i = 0; i < scene.nodes().size(); i++) {
       Node n = scene.nodes().get(i);
-      if (n.mesh() < 0 || !moving.get(i) && !rest.shown(i)) {
+      if (n.mesh() < 0 || Deformation.of(scene, n) || !moving.get(i) && !rest.shown(i)) {
         continue;
       }
       Affine base = moving.get(i) ? Affine.IDENTITY : rest.world(i);

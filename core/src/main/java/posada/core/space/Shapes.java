@@ -1,6 +1,7 @@
 package posada.core.space;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
@@ -30,7 +31,7 @@ public final class Shapes {
    * @param fewest where fewer are allowed and there are more, the box around it is the shape
    */
   public static List<Shape> of(Scene scene, int[] most, int fewest) {
-    float[][] colors = scene.materials().stream().map(m -> color(scene, m)).toArray(float[][]::new);
+    float[][] colors = colors(scene);
     List<Shape> all = new ArrayList<>();
     for (int m = 0; m < most.length; m++) {
       Shape s = shape(scene.meshes().get(m), colors);
@@ -40,8 +41,13 @@ public final class Shapes {
     return all;
   }
 
+  /** Returns about how each material looks: linear red, green, blue, 0 .. 1. */
+  static float[][] colors(Scene scene) {
+    return scene.materials().stream().map(m -> color(scene, m)).toArray(float[][]::new);
+  }
+
   /** Returns about how a material looks: linear red, green, blue, 0 .. 1. */
-  static float[] color(Scene scene, Material m) {
+  private static float[] color(Scene scene, Material m) {
     float[] c = m.baseColor().clone();
     if (m.baseTexture() != null) {
       float[] mean = mean(scene.textures().get(m.baseTexture().texture()).image());
@@ -73,7 +79,7 @@ public final class Shapes {
     return new float[] {(float) (sum[0] / n), (float) (sum[1] / n), (float) (sum[2] / n)};
   }
 
-  private static Shape shape(Mesh m, float[][] colors) {
+  static Shape shape(Mesh m, float[][] colors) {
     int vertices = m.primitives().stream().mapToInt(Primitive::vertices).sum();
     int triangles = m.triangles();
     float[] positions = new float[3 * vertices];
@@ -103,7 +109,7 @@ public final class Shapes {
   }
 
   /** Returns normals of faces, mixed at vertices by the faces' areas. */
-  private static float[] smooth(Primitive p) {
+  static float[] smooth(Primitive p) {
     float[] x = p.positions();
     double[] sum = new double[x.length];
     int[] t = p.indices();
@@ -130,11 +136,26 @@ public final class Shapes {
     return new Vec3(x[3 * i], x[3 * i + 1], x[3 * i + 2]);
   }
 
-  /** Returns a shape of about as many triangles as are allowed. */
+  /**
+   * A shape of fewer vertices.
+   *
+   * @param to for each vertex of what it was made of, the one that it became part of
+   */
+  record Fewer(Shape shape, int[] to) {}
+
   private static Shape simplified(Shape s, int most) {
-    Shape now = s;
+    return s.triangles() <= most ? s : fewer(s, most).shape();
+  }
+
+  /** Returns a shape of about as many triangles as are allowed. */
+  static Fewer fewer(Shape s, int most) {
+    int[] own = new int[s.vertices()];
+    Arrays.setAll(own, i -> i);
+    Fewer now = new Fewer(s, own);
     // A surface in a grid of n cells across meets about n x n of them, two triangles each.
-    for (double cells = Math.sqrt(most); now.triangles() > most && cells >= 1; cells *= 0.75) {
+    for (double cells = Math.sqrt(most);
+        now.shape.triangles() > most && cells >= 1;
+        cells *= 0.75) {
       now = clustered(s, cells);
     }
     return now;
@@ -148,59 +169,83 @@ public final class Shapes {
    *
    * @param cells along the longest side
    */
-  static Shape clustered(Shape s, double cells) {
+  private static Fewer clustered(Shape s, double cells) {
     Bounds b = new Bounds();
     b.addAll(s.positions());
+    int[] to = new int[s.vertices()];
+    if (b.empty()) {
+      return new Fewer(s, to);
+    }
     Vec3 lo = b.min();
     Vec3 size = b.max().minus(lo);
     double cell = Math.max(size.x(), Math.max(size.y(), size.z())) / cells;
-    if (!(cell > 0)) {
-      return s;
-    }
     Map<Long, Integer> numbers = new HashMap<>();
-    int[] to = new int[s.vertices()];
-    int[] count = new int[s.vertices()];
-    double[] sum = new double[3 * s.vertices()];
-    long[] normal = new long[3 * s.vertices()];
-    long[] color = new long[3 * s.vertices()];
     for (int i = 0; i < to.length; i++) {
       long key = 0;
       for (int k = 0; k < 3; k++) {
         double low = k == 0 ? lo.x() : k == 1 ? lo.y() : lo.z();
-        key = key << 21 | (long) ((s.positions()[3 * i + k] - low) / cell) & 0x1fffff;
+        long at = cell > 0 ? (long) ((s.positions()[3 * i + k] - low) / cell) : 0;
+        key = key << 21 | at & 0x1fffff;
       }
       Integer known = numbers.putIfAbsent(key, numbers.size());
-      int n = known == null ? numbers.size() - 1 : known;
-      to[i] = n;
-      count[n]++;
-      for (int k = 0; k < 3; k++) {
-        sum[3 * n + k] += s.positions()[3 * i + k];
-        normal[3 * n + k] += s.normals()[3 * i + k];
-        color[3 * n + k] += s.colors()[3 * i + k] & 255;
-      }
+      to[i] = known == null ? numbers.size() - 1 : known;
     }
     int n = numbers.size();
-    float[] positions = new float[3 * n];
-    byte[] normals = new byte[3 * n];
-    byte[] colors = new byte[3 * n];
-    for (int i = 0; i < 3 * n; i++) {
-      positions[i] = (float) (sum[i] / count[i / 3]);
-      normals[i] = (byte) (normal[i] / count[i / 3]);
-      colors[i] = (byte) (color[i] / count[i / 3]);
-    }
-    List<Integer> kept = new ArrayList<>();
+    int[] kept = new int[s.indices().length];
+    int corners = 0;
     for (int i = 0; i < s.indices().length; i += 3) {
       int a = to[s.indices()[i]];
       int c = to[s.indices()[i + 1]];
       int d = to[s.indices()[i + 2]];
       if (a != c && c != d && d != a) {
-        kept.add(a);
-        kept.add(c);
-        kept.add(d);
+        kept[corners++] = a;
+        kept[corners++] = c;
+        kept[corners++] = d;
       }
     }
-    return new Shape(
-        positions, normals, colors, kept.stream().mapToInt(Integer::intValue).toArray());
+    byte[] colors = new byte[3 * n];
+    float[] sum = new float[3 * n];
+    float[] mean = new float[3 * s.vertices()];
+    for (int i = 0; i < mean.length; i++) {
+      mean[i] = s.colors()[i] & 255;
+    }
+    mean(mean, to, sum);
+    for (int i = 0; i < sum.length; i++) {
+      colors[i] = (byte) Math.round(sum[i]);
+    }
+    float[] positions = new float[3 * n];
+    mean(s.positions(), to, positions);
+    float[] normals = new float[3 * s.vertices()];
+    for (int i = 0; i < normals.length; i++) {
+      normals[i] = s.normals()[i] / 127f;
+    }
+    float[] normal = new float[3 * n];
+    mean(normals, to, normal);
+    return new Fewer(new Shape(positions, bytes(normal), colors, Arrays.copyOf(kept, corners)), to);
+  }
+
+  /** Writes the means of three numbers for each vertex over those that became one. */
+  static void mean(float[] of, int[] to, float[] out) {
+    int[] count = new int[out.length / 3];
+    double[] sum = new double[out.length];
+    for (int i = 0; i < to.length; i++) {
+      count[to[i]]++;
+      for (int k = 0; k < 3; k++) {
+        sum[3 * to[i] + k] += of[3 * i + k];
+      }
+    }
+    for (int i = 0; i < out.length; i++) {
+      out[i] = (float) (sum[i] / Math.max(1, count[i / 3]));
+    }
+  }
+
+  /** Returns numbers from -1 to 1 as bytes from -127 to 127. */
+  static byte[] bytes(float[] v) {
+    byte[] b = new byte[v.length];
+    for (int i = 0; i < v.length; i++) {
+      b[i] = (byte) Math.round(127 * v[i]);
+    }
+    return b;
   }
 
   /** Returns the box around a mesh as a shape. */

@@ -71,6 +71,15 @@ class SpaceController {
     return space.poses(id, first, count);
   }
 
+  /** What joints and morph targets bend, as it is at frames. */
+  @GetMapping(
+      path = "/api/revisions/{id}/space/bent",
+      produces = MediaType.APPLICATION_OCTET_STREAM_VALUE)
+  byte[] bent(@PathVariable long id, @RequestParam int first, @RequestParam int count)
+      throws ImportException {
+    return space.bent(id, first, count);
+  }
+
   /** What the rig adds, as a glTF file of its own. */
   @GetMapping(path = "/api/revisions/{id}/rig.glb", produces = "model/gltf-binary")
   ResponseEntity<byte[]> rig(@PathVariable long id) throws ImportException {

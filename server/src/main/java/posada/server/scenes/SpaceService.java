@@ -5,6 +5,7 @@ import java.util.Arrays;
 import java.util.HashMap;
 import java.util.List;
 import java.util.Map;
+import java.util.stream.IntStream;
 import org.springframework.stereotype.Service;
 import posada.core.geometry.Affine;
 import posada.core.geometry.Bounds;
@@ -16,6 +17,7 @@ import posada.core.scene.Camera;
 import posada.core.scene.Digest;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
+import posada.core.space.Bent;
 import posada.core.space.Placing;
 import posada.core.space.Shape;
 import posada.core.space.Shapes;
@@ -38,8 +40,14 @@ class SpaceService {
   /** Triangles of a box. */
   private static final int BOX = 12;
 
+  /** Triangles at most of all that is bent. */
+  private static final int MOST_BENT = 20_000;
+
   /** Bytes of places that are sent at once. */
   private static final long POSES = 48 << 20;
+
+  /** Bytes of a bent vertex at a frame, and of all that are sent at once. */
+  private static final int VERTEX = 15, BENT = 24 << 20;
 
   private final SceneService scenes;
 
@@ -130,6 +138,15 @@ class SpaceService {
     for (int m : all.mesh()) {
       triangles += s.meshes().get(m).triangles();
     }
+    Bent bent = new Bent(s, MOST_BENT);
+    boolean fewer = false;
+    for (Bent.Part p : bent.parts()) {
+      int whole = s.meshes().get(s.nodes().get(p.node()).mesh()).triangles();
+      triangles += whole;
+      fewer |= p.shape().triangles() < whole;
+    }
+    Bent.Frames now = bent.frames(seconds(r, r.first(), 1), null);
+    bounds.addAll(now.positions());
     List<String> unfit = new ArrayList<>();
     RigDocument rig = scenes.rig(r);
     if (rig != null) {
@@ -138,12 +155,13 @@ class SpaceService {
     return new Blocks()
         .say("shapes", shapesTag(r))
         .say("triangles", triangles)
-        .say("shown", full.boxes ? "boxes" : full.less ? "simplified" : "whole")
+        .say("shown", full.boxes ? "boxes" : full.less || fewer ? "simplified" : "whole")
         .say("low", bounds.empty() ? List.of(-1, -1, -1) : numbers(bounds.min()))
         .say("high", bounds.empty() ? List.of(1, 1, 1) : numbers(bounds.max()))
         .say("cameras", cameras)
         .say("lights", lights)
         .say("unfit", unfit)
+        .say("bent", bent.vertices())
         .put("node", all.node())
         .put("mesh", all.mesh())
         .put("place", all.place())
@@ -188,33 +206,20 @@ class SpaceService {
     Scene s = scenes.rigged(scenes.revision(id)).scene();
     Drawn d = drawn(s, new Placing(s).instances(), detail);
     List<Shape> shapes = Shapes.of(s, d.most, FEWEST);
-    int vertices = shapes.stream().mapToInt(Shape::vertices).sum();
-    int corners = shapes.stream().mapToInt(x -> x.indices().length).sum();
-    float[] positions = new float[3 * vertices];
-    byte[] normals = new byte[3 * vertices];
-    byte[] colors = new byte[3 * vertices];
-    int[] indices = new int[corners];
-    int[] sizes = new int[2 * shapes.size()];
-    int v = 0;
-    int t = 0;
-    for (int k = 0; k < shapes.size(); k++) {
-      Shape x = shapes.get(k);
-      System.arraycopy(x.positions(), 0, positions, v, x.positions().length);
-      System.arraycopy(x.normals(), 0, normals, v, x.normals().length);
-      System.arraycopy(x.colors(), 0, colors, v, x.colors().length);
-      System.arraycopy(x.indices(), 0, indices, t, x.indices().length);
-      v += x.positions().length;
-      t += x.indices().length;
-      sizes[2 * k] = x.vertices();
-      sizes[2 * k + 1] = x.indices().length;
-    }
+    Shape all = Shape.joined(shapes);
     return new Blocks()
-        .put("sizes", sizes)
-        .put("positions", positions)
-        .put("normals", normals)
-        .put("colors", colors)
-        .put("indices", indices)
+        .put("sizes", sizes(shapes))
+        .put("positions", all.positions())
+        .put("normals", all.normals())
+        .put("colors", all.colors())
+        .put("indices", all.indices())
         .bytes();
+  }
+
+  private static int[] sizes(List<Shape> shapes) {
+    return shapes.stream()
+        .flatMapToInt(x -> IntStream.of(x.vertices(), x.indices().length))
+        .toArray();
   }
 
   /**
@@ -237,6 +242,34 @@ class SpaceService {
         .put("place", p.place())
         .put("there", p.shown())
         .put("view", p.view())
+        .bytes();
+  }
+
+  /**
+   * Returns what is bent, as it is at frames.
+   *
+   * @param first frame
+   * @param count frames wanted; fewer come if they are many
+   */
+  byte[] bent(long id, int first, int count) throws ImportException {
+    Revision r = scenes.revision(id);
+    Bent bent = new Bent(scenes.rigged(r).scene(), MOST_BENT);
+    int fit = BENT / (VERTEX * Math.max(1, bent.vertices()));
+    int n = Math.max(1, Math.min(Math.min(count, 5000), fit));
+    Bent.Frames frames = bent.frames(seconds(r, first, n), null);
+    List<Bent.Part> parts = bent.parts();
+    List<Shape> shapes = parts.stream().map(Bent.Part::shape).toList();
+    Shape rest = Shape.joined(shapes);
+    return new Blocks()
+        .say("first", first)
+        .say("count", n)
+        .put("node", parts.stream().mapToInt(Bent.Part::node).toArray())
+        .put("sizes", sizes(shapes))
+        .put("colors", rest.colors())
+        .put("indices", rest.indices())
+        .put("positions", frames.positions())
+        .put("normals", frames.normals())
+        .put("there", frames.there())
         .bytes();
   }
 
