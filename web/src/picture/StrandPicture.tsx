@@ -1,5 +1,6 @@
 import { useState, type ComponentProps } from 'react';
-import { useSavingShot } from '../api/queries';
+import { useRevisions, useSavingShot } from '../api/queries';
+import { useRigOf } from '../api/rigs';
 import type { StrandView } from '../api/strands';
 import { LivePicture } from './LivePicture';
 
@@ -16,12 +17,17 @@ export function StrandPicture({
   also?: string;
 } & Pick<ComponentProps<typeof LivePicture>, 'shown' | 'still' | 'note' | 'over' | 'part'>) {
   const { shot, layer, settings } = strand;
+  const revision = useRevisions().data?.find((r) => r.id === shot.revisionId);
+  const rig = useRigOf(revision);
   const depends = [
     shot.camera,
     shot.width,
     shot.height,
     shot.scale,
     shot.revisionId,
+    // The file is read otherwise, or the rig has changed.
+    revision?.sha256,
+    rig?.version,
     layer.id,
     also,
     JSON.stringify({ ...settings, delivery: undefined }),

@@ -166,4 +166,26 @@ class RevisionApiTest extends ServerCase {
     undo();
     assertEquals(made, revision(made.get("id").asLong()));
   }
+
+  /** A sky's picture lies in a revision's folder; who goes to another revision keeps the sky. */
+  @Test
+  void theSkysPictureGoesAlong() throws Exception {
+    ObjectNode shot = shot("dome", "eye-dome");
+    String first = "/api/revisions/" + shot.get("revisionId");
+    JsonNode next = held("dome", gltf("eye-dome").replace("canvas", "linen"));
+    String at = "/api/revisions/" + next.get("id");
+    taken(send("POST", at + "/take", "{\"renamed\":[]}"));
+    // Sixteen pixels, each part of which is one run.
+    byte[] hdr =
+        "#?RADIANCE\nFORMAT=32-bit_rle_rgbe\n\n-Y 1 +X 16\n\2\2\0\20\220a\220b\220c\220\201"
+            .getBytes(java.nio.charset.StandardCharsets.ISO_8859_1);
+    String file = taken(upload(at + "/pictures", "sky.hdr", hdr)).get("file").asString();
+    String sky = "{\"sky\":{\"picture\":{\"file\":\"" + file + "\"}}}";
+    taken(send("POST", "/api/rigs?production=1", "{\"scene\":\"dome\",\"rig\":" + sky + "}"));
+    String picture = "/picture?camera=eye-dome&frame=1&width=16&height=9&samples=1";
+    taken(send("POST", first + "/use", "{\"renamed\":[]}"));
+    for (String of : List.of(first, at)) {
+      assertTrue(bytes(of + picture).length > 100);
+    }
+  }
 }

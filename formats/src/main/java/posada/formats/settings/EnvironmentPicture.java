@@ -86,7 +86,8 @@ public final class EnvironmentPicture {
       }
       return new RgbImage(w, h, rgb);
     } catch (IOException | RuntimeException e) {
-      throw new IOException("the picture " + file + " is damaged: " + e.getMessage(), e);
+      String why = e.getMessage() == null ? "it ends too early" : e.getMessage();
+      throw new IOException("the picture " + file + " is damaged: " + why, e);
     } finally {
       reader.dispose();
     }

@@ -49,27 +49,29 @@ class HandoverTest {
     film = Files.write(folder.resolve("cut_v001.mp4"), new byte[] {1, 2, 3});
   }
 
-  private Handover handover(boolean copy) {
+  private Handover.Item frames() {
     Footage f =
         new Footage(
             "pass-wide main v002",
             List.of(1, 5, 9),
             n -> List.of(new FrameFiles.Part(FileFormat.EXR, Set.of(Pass.BEAUTY), file(n))));
-    Handover.Item frames =
-        new Handover.Item(
-            "pass-wide main v002",
-            "pass-wide",
-            "main",
-            2,
-            4,
-            6,
-            f,
-            null,
-            "approved by Ines",
-            List.of("frame 5: It is darker, \"by far\"."));
+    return new Handover.Item(
+        "pass-wide main v002",
+        "pass-wide",
+        "main",
+        2,
+        4,
+        6,
+        f,
+        null,
+        "approved by Ines",
+        List.of("frame 5: It is darker, \"by far\"."));
+  }
+
+  private Handover handover(boolean copy) {
     Handover.Item whole =
         new Handover.Item("cut v001", "cut", "", 1, 1, 24, null, film, "put together", List.of());
-    return new Handover("Larkspur Line", List.of(frames, whole), Map.of("night-cut", "{}"), copy);
+    return new Handover("Larkspur Line", List.of(frames(), whole), Map.of("night-cut", "{}"), copy);
   }
 
   private Path out() {
@@ -115,6 +117,20 @@ class HandoverTest {
     assertEquals(24, media.get("rate").asDouble());
     assertEquals(3, clip.at("/source_range/duration/value").asDouble());
     assertEquals(6, clip.at("/source_range/duration/rate").asDouble());
+  }
+
+  /** What is rendered beyond the cut is there, and not in the clip. */
+  @Test
+  void handlesAreOutsideTheClip() throws IOException {
+    new Handover("Larkspur Line", List.of(frames().withHandles(1, 0)), Map.of(), true)
+        .write(out(), Stop.NEVER, x -> {});
+    JsonNode clip =
+        Documents.object(out().resolve(Handover.TIMELINE)).at("/tracks/children/0/children/0");
+    JsonNode there = clip.at("/media_references/DEFAULT_MEDIA/available_range");
+    assertEquals(3, there.at("/duration/value").asDouble());
+    double first = there.at("/start_time/value").asDouble();
+    assertEquals(first + 1, clip.at("/source_range/start_time/value").asDouble());
+    assertEquals(2, clip.at("/source_range/duration/value").asDouble());
   }
 
   @Test

@@ -153,6 +153,30 @@ public class RevisionService implements Changeable {
         });
   }
 
+  /**
+   * Adds the picture of the rig's sky to a revision's files if only another revision of the scene
+   * has it.
+   */
+  private Revision withSky(Revision r) throws IOException, ImportException {
+    RigDocument rig = rigs.document(r.productionId(), r.scene());
+    if (rig == null || rig.sky() == null || rig.sky().picture() == null) {
+      return r;
+    }
+    Path file = Path.of(rig.sky().picture().file());
+    if (Files.exists(folder.revision(r.sha256()).resolve(file))) {
+      return r;
+    }
+    List<Path> added = new ArrayList<>(folders.added(r.sha256()));
+    for (Revision o : repository.all(r.productionId())) {
+      Path there = folder.revision(o.sha256()).resolve(file);
+      if (o.scene().equals(r.scene()) && Files.isRegularFile(there)) {
+        added.add(there);
+        return mend(r, r.report().reading(), added, "picture " + file.getFileName());
+      }
+    }
+    return r;
+  }
+
   /** Records a revision as taken and carries over what hangs on the one before. */
   private List<String> taken(Revision r, Map<String, String> renamed) {
     String sentence = "import of " + r.scene() + " r" + r.number();
@@ -197,8 +221,8 @@ public class RevisionService implements Changeable {
 
   /** Takes a revision that waits; shots, layers and the rig follow it. */
   @Transactional
-  Imported accept(long id, List<Renaming> renamed) {
-    Revision r = waits(id);
+  Imported accept(long id, List<Renaming> renamed) throws IOException, ImportException {
+    Revision r = withSky(waits(id));
     repository.accept(id);
     return new Imported(r, taken(r, names(renamed)), false);
   }
@@ -228,11 +252,12 @@ public class RevisionService implements Changeable {
 
   /** Lets shots, layers and the rig of a scene go to another of its revisions, such as back. */
   @Transactional
-  Imported use(long id, List<Renaming> renamed) {
+  Imported use(long id, List<Renaming> renamed) throws IOException, ImportException {
     Revision r = find(id);
     if (!repository.there(id)) {
       throw new ConflictException(r.scene() + " r" + r.number() + " is not there; reload.");
     }
+    r = withSky(r);
     return new Imported(r, carry(r, names(renamed)), false);
   }
 

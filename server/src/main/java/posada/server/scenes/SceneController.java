@@ -79,13 +79,15 @@ class SceneController {
 
   /** Takes a revision that waits. */
   @PostMapping("/api/revisions/{id}/take")
-  Imported accept(@PathVariable long id, @RequestBody Taking taking) {
+  Imported accept(@PathVariable long id, @RequestBody Taking taking)
+      throws IOException, ImportException {
     return revisions.accept(id, taking.renamed);
   }
 
   /** Lets everything go to another revision that is there, such as back to an older one. */
   @PostMapping("/api/revisions/{id}/use")
-  Imported use(@PathVariable long id, @RequestBody Taking taking) {
+  Imported use(@PathVariable long id, @RequestBody Taking taking)
+      throws IOException, ImportException {
     return revisions.use(id, taking.renamed);
   }
 
