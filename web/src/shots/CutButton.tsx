@@ -31,6 +31,14 @@ export function CutButton() {
   );
 }
 
+/** Reads a whole number as it was typed; an empty place or letters are none. */
+function whole(what: string, text: string): number {
+  if (!/^\s*-?\d+\s*$/.test(text)) {
+    throw new Error(`${what} must be a whole number (got “${text}”).`);
+  }
+  return Number(text);
+}
+
 function CutDialog({ revision, onClose }: { revision: Revision; onClose: () => void }) {
   const cameras = useCameras(revision);
   const first = cameras[0]?.name ?? '';
@@ -49,9 +57,12 @@ function CutDialog({ revision, onClose }: { revision: Revision; onClose: () => v
         api.POST('/api/shots/cut', {
           body: {
             revisionId: revision.id,
-            last: Number(last),
-            handles: Number(handles),
-            bound: bound.map((b) => ({ frame: Number(b.frame), camera: b.camera })),
+            last: whole('The last frame', last),
+            handles: whole('Handles', handles),
+            bound: bound.map((b, i) => ({
+              frame: whole(`The frame of camera ${i + 1}`, b.frame),
+              camera: b.camera,
+            })),
           },
         }),
       );
