@@ -270,14 +270,14 @@ class AssemblyApiTest extends ServerCase {
     assertFalse(a.detail().contains("java") || a.detail().contains("Cannot"), a.detail());
     refused(
         400,
-        "made of",
+        "segments[0] must be an object",
         json(
             "POST",
             "/api/films",
             "{'productionId':1,'name':'x','width':0,'height':0,'segments':[null],'output':{}}"));
     refused(
         400,
-        "Choose what",
+        "keys[0] must be a text",
         json("POST", "/api/handovers", "{'productionId':1,'keys':[null],'path':null,'copy':true}"));
   }
 }

@@ -182,7 +182,7 @@ class RevisionApiTest extends ServerCase {
     String file = taken(upload(at + "/pictures", "sky.hdr", hdr)).get("file").asString();
     String sky = "{\"sky\":{\"picture\":{\"file\":\"" + file + "\"}}}";
     taken(send("POST", "/api/rigs?production=1", "{\"scene\":\"dome\",\"rig\":" + sky + "}"));
-    String picture = "/picture?camera=eye-dome&frame=1&width=16&height=9&samples=1";
+    String picture = "/picture?camera=eye-dome&frame=1&width=16";
     taken(send("POST", first + "/use", "{\"renamed\":[]}"));
     for (String of : List.of(first, at)) {
       assertTrue(bytes(of + picture).length > 100);

@@ -6,8 +6,8 @@ import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.networknt.schema.InputFormat;
-import com.networknt.schema.JsonSchemaFactory;
-import com.networknt.schema.SpecVersion;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -25,7 +25,7 @@ class PlanDocumentTest {
   }
 
   private static boolean fits(String json) throws Exception {
-    return JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+    return SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
         .getSchema(Files.readString(DOCS.resolve("plan.schema.json")))
         .validate(json, InputFormat.JSON)
         .isEmpty();

@@ -7,9 +7,9 @@ import static org.junit.jupiter.api.Assertions.assertThrows;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import com.networknt.schema.InputFormat;
-import com.networknt.schema.JsonSchema;
-import com.networknt.schema.JsonSchemaFactory;
-import com.networknt.schema.SpecVersion;
+import com.networknt.schema.Schema;
+import com.networknt.schema.SchemaRegistry;
+import com.networknt.schema.SpecificationVersion;
 import java.io.ByteArrayOutputStream;
 import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
@@ -53,8 +53,8 @@ class DocumentsTest {
     return read("{\"environment\": " + json + "}").environment().read(folder);
   }
 
-  private static JsonSchema schema(String name) throws Exception {
-    return JsonSchemaFactory.getInstance(SpecVersion.VersionFlag.V202012)
+  private static Schema schema(String name) throws Exception {
+    return SchemaRegistry.withDefaultDialect(SpecificationVersion.DRAFT_2020_12)
         .getSchema(Files.readString(DOCS.resolve(name + ".schema.json")));
   }
 

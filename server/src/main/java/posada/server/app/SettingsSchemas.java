@@ -21,6 +21,7 @@ import posada.core.settings.Pass;
 import posada.core.settings.Preview;
 import posada.core.settings.Sampling;
 import posada.formats.assembly.FilmOutput;
+import posada.formats.batch.PlanDocument;
 import posada.formats.exr.ExrCompression;
 import posada.formats.files.Delivery;
 import posada.formats.files.DeliveryColor;
@@ -69,6 +70,8 @@ final class SettingsSchemas {
             RigLight.Kind.class)) {
       config.replaceWithSchema(kind, choice(kind));
     }
+    // It has a schema of its own, docs/plan.schema.json, and names that others have here.
+    config.replaceWithSchema(PlanDocument.class, type("object").additionalProperties(Boolean.TRUE));
     config.replaceWithSchema(Track.class, overTime("number"));
     config.replaceWithSchema(Dates.class, overTime("string"));
     config.replaceWithSchema(Times.class, overTime("number", "string"));

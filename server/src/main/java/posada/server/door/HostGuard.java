@@ -1,4 +1,4 @@
-package posada.server.app;
+package posada.server.door;
 
 import jakarta.servlet.FilterChain;
 import jakarta.servlet.ServletException;
@@ -9,14 +9,18 @@ import java.net.URI;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
+import org.springframework.core.annotation.Order;
+import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
 import org.springframework.web.filter.OncePerRequestFilter;
+import posada.server.app.PosadaProperties;
 
 /**
  * Lets requests in only if they are addressed to this server by a name of its own and do not come
  * from a page elsewhere, so that a foreign page cannot drive it through the browser.
  */
 @Component
+@Order(DoorOrder.HOST)
 class HostGuard extends OncePerRequestFilter {
   private final Set<String> hosts = new TreeSet<>(Set.of("localhost", "127.0.0.1", "[::1]"));
 
@@ -28,25 +32,32 @@ class HostGuard extends OncePerRequestFilter {
   protected void doFilterInternal(
       HttpServletRequest request, HttpServletResponse response, FilterChain chain)
       throws ServletException, IOException {
+    Problems.protect(response);
     String host = request.getHeader("Host");
-    String origin = request.getHeader("Origin");
     if (host == null || !hosts.contains(name(host))) {
-      response.sendError(HttpServletResponse.SC_FORBIDDEN, "unknown host");
+      refuse(
+          response,
+          "This server is not called \""
+              + ApiSchema.shortened(String.valueOf(host))
+              + "\"; posada.hosts names what else it is called.");
       return;
     }
+    String origin = request.getHeader("Origin");
     if (origin != null && !sameOrigin(origin, host)) {
-      response.sendError(HttpServletResponse.SC_FORBIDDEN, "foreign origin");
+      refuse(response, "Pages of \"" + ApiSchema.shortened(origin) + "\" cannot use this server.");
       return;
     }
-    String site = request.getHeader("Sec-Fetch-Site");
-    if ("cross-site".equals(site) && request.getRequestURI().startsWith("/api/")) {
-      response.sendError(HttpServletResponse.SC_FORBIDDEN, "foreign page");
+    // Decoded, so that no spelling of an address passes.
+    String path = request.getServletPath();
+    if ("cross-site".equals(request.getHeader("Sec-Fetch-Site")) && path.startsWith("/api")) {
+      refuse(response, "Pages from elsewhere cannot use this server.");
       return;
     }
-    response.setHeader("X-Content-Type-Options", "nosniff");
-    response.setHeader("Cross-Origin-Resource-Policy", "same-origin");
-    response.setHeader("X-Frame-Options", "DENY");
     chain.doFilter(request, response);
+  }
+
+  private static void refuse(HttpServletResponse response, String why) throws IOException {
+    Problems.write(response, HttpStatus.FORBIDDEN, why);
   }
 
   private static String name(String host) {
