@@ -1,6 +1,7 @@
 package posada.server.app;
 
 import java.io.IOException;
+import java.util.regex.Pattern;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.dao.DataAccessException;
@@ -32,8 +33,12 @@ class ProblemHandler {
     this.storage = storage;
   }
 
+  /** A word that is so long is nobody's to read. */
+  private static final Pattern LONG_WORD = Pattern.compile("(\\S{80})\\S{40,}");
+
   private static ProblemDetail problem(HttpStatus status, String detail) {
-    return ProblemDetail.forStatusAndDetail(status, detail);
+    String said = detail == null ? status.getReasonPhrase() : detail;
+    return ProblemDetail.forStatusAndDetail(status, LONG_WORD.matcher(said).replaceAll("$1 …"));
   }
 
   @ExceptionHandler

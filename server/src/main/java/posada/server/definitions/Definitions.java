@@ -76,7 +76,9 @@ public abstract class Definitions<D> implements Changeable, ProductionPart {
 
   /** Returns the one that comes first. */
   public Definition<D> first(long production) {
-    return all(production).get(0);
+    return all(production).stream()
+        .findFirst()
+        .orElseThrow(() -> new NotFoundException("There is no production " + production + "."));
   }
 
   /** Returns one by its name, if there is one. */

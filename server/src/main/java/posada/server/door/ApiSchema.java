@@ -16,11 +16,13 @@ import java.util.List;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
+import java.util.stream.Collectors;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.server.PathContainer;
 import org.springframework.stereotype.Component;
 import org.springframework.web.util.pattern.PathPattern;
 import org.springframework.web.util.pattern.PathPatternParser;
+import posada.formats.settings.Documents;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 import tools.jackson.databind.node.ArrayNode;
@@ -45,6 +47,10 @@ class ApiSchema {
 
   /** A text without NUL. */
   private static final String NO_NUL = "^[^\\u0000]*$";
+
+  /** Parts of settings, which have a default for everything. */
+  private static final Set<String> SETTINGS =
+      Documents.mayBeNull().keySet().stream().map(Class::getSimpleName).collect(Collectors.toSet());
 
   private static final String REFERENCE = "#/components/schemas/";
 
@@ -91,16 +97,33 @@ class ApiSchema {
                 method,
                 query,
                 in,
-                body.isMissingNode() ? null : registry.getSchema(with(strict(body), components))));
+                body.isMissingNode() ? null : registry.getSchema(whole(body, components))));
       }
     }
     operations.sort(Comparator.comparing(Operation::pattern, PathPattern.SPECIFICITY_COMPARATOR));
   }
 
-  private static ObjectNode with(JsonNode schema, JsonNode components) {
+  /** Returns a body's schema; its own texts and lists must be there. */
+  private static ObjectNode whole(JsonNode body, JsonNode components) {
     ObjectNode all = JsonNodeFactory.instance.objectNode();
-    all.setAll((ObjectNode) schema);
+    all.setAll((ObjectNode) strict(body));
     all.set("$defs", components);
+    String ref = body.path("$ref").asString("");
+    String name = ref.substring(ref.lastIndexOf('/') + 1);
+    if (SETTINGS.contains(name)) {
+      return all;
+    }
+    ArrayNode needed = all.putArray("required");
+    components
+        .path(name)
+        .path("properties")
+        .forEachEntry(
+            (part, schema) -> {
+              String type = schema.path("type").isString() ? schema.get("type").asString() : "";
+              if (type.equals("string") || type.equals("array")) {
+                needed.add(part);
+              }
+            });
     return all;
   }
 
@@ -249,6 +272,7 @@ class ApiSchema {
               + " is not known; there are "
               + String.join(", ", known(e))
               + ".";
+      case "required" -> (at.isEmpty() ? "" : at + ".") + e.getProperty() + " is missing.";
       case "enum" -> {
         Set<String> all = new LinkedHashSet<>();
         e.getSchemaNode().forEach(x -> all.add(x.asString()));
