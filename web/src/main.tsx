@@ -5,6 +5,7 @@ import { createRoot } from 'react-dom/client';
 import { BrowserRouter } from 'react-router';
 import { queryClient } from './api/queries';
 import { App } from './shell/App';
+import { Gate } from './shell/Gate';
 import { RefusalProvider } from './shell/Refusals';
 import { NoticeProvider } from './shell/Notices';
 
@@ -15,7 +16,9 @@ createRoot(document.getElementById('root')!).render(
       <BrowserRouter useTransitions={false}>
         <RefusalProvider>
           <NoticeProvider>
-            <App />
+            <Gate>
+              <App />
+            </Gate>
           </NoticeProvider>
         </RefusalProvider>
       </BrowserRouter>

@@ -106,13 +106,20 @@ export type Imported = components['schemas']['Imported'];
 export type LiveUpdate = components['schemas']['Update'];
 /** What the server pushes, by the names of the events. */
 export type Events = components['schemas']['Events'];
+export type Session = components['schemas']['Session'];
 /** An error with a sentence fit to be shown. */
 export class Problem extends Error {}
+
+/** Event of the window: the server asks for the password again. */
+export const SIGNED_OUT = 'posada-signed-out';
 
 /** Turns a refused answer into a Problem. */
 async function checked(answer: Response): Promise<Response> {
   if (answer.ok) {
     return answer;
+  }
+  if (answer.status === 401) {
+    window.dispatchEvent(new Event(SIGNED_OUT));
   }
   let detail = `The server answered ${answer.status}.`;
   try {
@@ -130,7 +137,10 @@ const WINDOW = 'posada-window';
 function windowName(): string {
   let name = sessionStorage.getItem(WINDOW);
   if (!name) {
-    name = crypto.randomUUID();
+    // Not randomUUID: browsers have it for encrypted lines only.
+    name = Array.from(crypto.getRandomValues(new Uint8Array(16)), (b) =>
+      b.toString(16).padStart(2, '0'),
+    ).join('');
     sessionStorage.setItem(WINDOW, name);
   }
   return name;

@@ -172,7 +172,7 @@ function Row({
   const put = (part: Partial<Input>) => edit((s) => changedInput(s, input.id, part));
   return (
     <div
-      className={`group relative flex gap-2.5 border-b border-line px-4.5 py-1.5 ${chosen ? 'bg-up2' : 'hover:bg-up'} ${input.muted ? 'text-t3' : ''}`}
+      className={`group relative flex gap-2.5 border-b border-line px-4.5 py-1.5 ${chosen ? 'bg-up2' : 'hover:bg-up'} ${!input.muted ? '' : chosen ? 'text-t2' : 'text-t3'}`}
     >
       <button
         className="flex min-w-0 flex-1 items-center gap-2.5 text-left"

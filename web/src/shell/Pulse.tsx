@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { useSession, useSignOut } from '../api/session';
 import { useProgress, useRunStrands } from '../api/queries';
 import { batchOf, batchState, secondsLeft } from './batch';
 import { clockIn, stillText } from './format';
@@ -17,6 +18,8 @@ export function Pulse({
   const runs = useRunStrands().data ?? [];
   const progress = useProgress();
   const [theme, setTheme] = useTheme();
+  const session = useSession().data;
+  const signOut = useSignOut();
   const run = runs.find((r) => r.state === 'RUNNING') ?? runs[0];
   const all = run ? batchOf(runs, run) : [];
   const sum = (part: 'fresh' | 'total') => all.reduce((n, r) => n + r[part], 0);
@@ -44,7 +47,22 @@ export function Pulse({
           </>
         )}
       </div>
+      {session?.right === 'LOOK' && (
+        <span className="text-t2" title="This password lets you look; changes are refused.">
+          view only
+        </span>
+      )}
       <div className="flex text-t2">
+        {session?.needed && (
+          <Small label="Sign out" onClick={() => signOut.mutate()}>
+            <path
+              d="M8.5 2H3v10h5.5M6 7h6.5M10 4.5L12.5 7 10 9.5"
+              fill="none"
+              stroke="currentColor"
+              strokeWidth="1.5"
+            />
+          </Small>
+        )}
         <Small label="Find (Ctrl K)" onClick={onFind}>
           <circle cx="6" cy="6" r="4.2" fill="none" stroke="currentColor" strokeWidth="1.5" />
           <path d="M9.2 9.2l3.6 3.6" stroke="currentColor" strokeWidth="1.5" />

@@ -132,7 +132,7 @@ class RevisionTest {
     for (int i = 0; i < 2; i++) {
       page.keyboard().press("Control+z");
     }
-    assertThat(page.getByLabel("Report")).containsText("2.0 m across");
+    assertThat(page.getByLabel("Report")).containsText("2.00 m across");
     assertThat(page.getByLabel("slide plays")).isChecked();
   }
 }

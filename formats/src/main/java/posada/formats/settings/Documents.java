@@ -9,6 +9,7 @@ import java.util.stream.Collectors;
 import tools.jackson.core.JacksonException;
 import tools.jackson.core.JacksonException.Reference;
 import tools.jackson.core.StreamReadFeature;
+import tools.jackson.core.exc.StreamConstraintsException;
 import tools.jackson.core.exc.StreamReadException;
 import tools.jackson.databind.DeserializationFeature;
 import tools.jackson.databind.JsonNode;
@@ -153,6 +154,9 @@ public final class Documents {
   public static String sentence(JacksonException e, JsonNode tree) {
     if (e instanceof StreamReadException) {
       return "the JSON is damaged at line " + e.getLocation().getLineNr();
+    }
+    if (e instanceof StreamConstraintsException) {
+      return "the JSON is nested too deep, or has names or numbers that are too long";
     }
     String at = place(e);
     for (Throwable t = e.getCause(); t != null; t = t.getCause()) {

@@ -16,6 +16,9 @@ import org.springframework.util.unit.DataSize;
  * @param diskReserve room on the disk that is kept for the database: below it runs rest
  * @param cache bytes of scenes, baked light and the like that are kept in memory; 0 for a quarter
  *     of what the server may take
+ * @param password that lets everything be done; empty for none, or for one that is made where
+ *     others can reach the server
+ * @param viewPassword that lets look only; empty for none
  * @param unpackLimit most bytes that an uploaded zip may unpack to
  */
 @ConfigurationProperties("posada")
@@ -26,6 +29,8 @@ public record PosadaProperties(
     @DefaultValue("0") int threads,
     @DefaultValue("256MB") DataSize diskReserve,
     @DefaultValue("0") DataSize cache,
+    @DefaultValue("") String password,
+    @DefaultValue("") String viewPassword,
     @DefaultValue("4294967296") long unpackLimit) {
   /** Returns how many bytes are kept in memory of what may be needed again. */
   public long cacheBytes() {

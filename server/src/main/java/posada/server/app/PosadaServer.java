@@ -16,7 +16,10 @@ public class PosadaServer {
     start(args);
   }
 
-  /** Starts the server and returns its context; {@code PORT} and {@code POSADA_HOME} are heeded. */
+  /**
+   * Starts the server and returns its context; {@code PORT}, {@code POSADA_HOME}, {@code
+   * POSADA_PASSWORD} and {@code POSADA_VIEW_PASSWORD} are heeded.
+   */
   public static ConfigurableApplicationContext start(String... args) {
     System.setProperty("java.awt.headless", "true");
     SpringApplication app = new SpringApplication(PosadaServer.class);
@@ -24,6 +27,7 @@ public class PosadaServer {
     app.setDefaultProperties(
         Map.of(
             "posada.home", Path.of(home).toAbsolutePath().normalize().toString(),
+            "posada.view-password", System.getenv().getOrDefault("POSADA_VIEW_PASSWORD", ""),
             "server.port", System.getenv().getOrDefault("PORT", "8080"),
             "server.address", InetAddress.getLoopbackAddress().getHostAddress()));
     return app.run(args);

@@ -10,6 +10,7 @@ import org.apache.catalina.connector.Request;
 import org.apache.catalina.connector.Response;
 import org.apache.catalina.core.StandardHost;
 import org.apache.catalina.valves.ErrorReportValve;
+import org.apache.tomcat.util.buf.EncodedSolidusHandling;
 import org.springframework.boot.tomcat.servlet.TomcatServletWebServerFactory;
 import org.springframework.boot.web.server.WebServerFactoryCustomizer;
 import org.springframework.boot.webmvc.error.ErrorController;
@@ -44,6 +45,13 @@ class ErrorAnswers implements ErrorController {
             if (c.getParent() instanceof StandardHost host) {
               host.setErrorReportValveClass(Valve.class.getName());
             }
+          });
+      // Names may have slashes in them.
+      String through = EncodedSolidusHandling.PASS_THROUGH.getValue();
+      factory.addConnectorCustomizers(
+          c -> {
+            c.setEncodedSolidusHandling(through);
+            c.setEncodedReverseSolidusHandling(through);
           });
     }
   }

@@ -5,10 +5,15 @@ import jakarta.servlet.ServletException;
 import jakarta.servlet.http.HttpServletRequest;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.IOException;
+import java.net.InetAddress;
+import java.net.NetworkInterface;
 import java.net.URI;
+import java.net.UnknownHostException;
+import java.util.Collections;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
+import org.springframework.beans.factory.annotation.Value;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
@@ -24,8 +29,31 @@ import posada.server.app.PosadaProperties;
 class HostGuard extends OncePerRequestFilter {
   private final Set<String> hosts = new TreeSet<>(Set.of("localhost", "127.0.0.1", "[::1]"));
 
-  HostGuard(PosadaProperties properties) {
+  HostGuard(PosadaProperties properties, @Value("${server.address:127.0.0.1}") InetAddress address)
+      throws IOException {
+    if (!address.isLoopbackAddress()) {
+      hosts.addAll(ownNames());
+    }
     properties.hosts().forEach(h -> hosts.add(h.toLowerCase(Locale.ROOT)));
+  }
+
+  /** Returns the addresses of this machine, and its name. */
+  private static Set<String> ownNames() throws IOException {
+    Set<String> all = new TreeSet<>();
+    for (NetworkInterface n : Collections.list(NetworkInterface.getNetworkInterfaces())) {
+      for (InetAddress a : Collections.list(n.getInetAddresses())) {
+        String s = a.getHostAddress();
+        int zone = s.indexOf('%');
+        s = zone < 0 ? s : s.substring(0, zone);
+        all.add(s.contains(":") ? "[" + s + "]" : s);
+      }
+    }
+    try {
+      all.add(InetAddress.getLocalHost().getHostName().toLowerCase(Locale.ROOT));
+    } catch (UnknownHostException e) {
+      // It has no name then.
+    }
+    return all;
   }
 
   @Override

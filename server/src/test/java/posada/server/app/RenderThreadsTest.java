@@ -15,7 +15,8 @@ import org.springframework.util.unit.DataSize;
 class RenderThreadsTest {
   private final RenderThreads pool =
       new RenderThreads(
-          new PosadaProperties("", "", List.of(), 2, DataSize.ofBytes(0), DataSize.ofBytes(0), 0));
+          new PosadaProperties(
+              "", "", List.of(), 2, DataSize.ofBytes(0), DataSize.ofBytes(0), "", "", 0));
 
   /** Some of the batch's two threads wait for a picture that takes a while. */
   @ParameterizedTest
