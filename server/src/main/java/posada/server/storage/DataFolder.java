@@ -101,6 +101,11 @@ public class DataFolder {
     return VersionFolders.of(home.resolve("output"), production, "films", film, number);
   }
 
+  /** Returns the folder of copies of the database. */
+  public Path backups() throws IOException {
+    return Files.createDirectories(home.resolve("backups"));
+  }
+
   /** Returns the folder of zips that were handed over. */
   public Path handovers() throws IOException {
     return Files.createDirectories(home.resolve("handovers"));

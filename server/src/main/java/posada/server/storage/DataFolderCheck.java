@@ -1,0 +1,148 @@
+package posada.server.storage;
+
+import java.io.IOException;
+import java.io.UncheckedIOException;
+import java.nio.channels.FileChannel;
+import java.nio.channels.FileLock;
+import java.nio.channels.OverlappingFileLockException;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.nio.file.StandardCopyOption;
+import java.nio.file.StandardOpenOption;
+import java.util.List;
+import org.springframework.boot.context.event.ApplicationEnvironmentPreparedEvent;
+import org.springframework.boot.diagnostics.AbstractFailureAnalyzer;
+import org.springframework.boot.diagnostics.FailureAnalysis;
+import org.springframework.context.ApplicationListener;
+
+/**
+ * Looks at the data folder before anything is opened in it, and clears away what a killed server
+ * left behind. What is wrong with it ends the start with a sentence; nothing is overwritten.
+ */
+public class DataFolderCheck implements ApplicationListener<ApplicationEnvironmentPreparedEvent> {
+  /** Folders of what only a running server needs. */
+  static final List<String> PASSING = List.of("uploads", "server");
+
+  /** Bytes of an empty database: its two heads and a block. */
+  private static final long SMALLEST = 12_288;
+
+  private static final String DATABASE = "posada.mv.db";
+
+  /** Property of the program: the database that is opened. */
+  private static final String OPENED = "posada.database";
+
+  @Override
+  public void onApplicationEvent(ApplicationEnvironmentPreparedEvent event) {
+    String home = event.getEnvironment().getProperty("posada.home");
+    if (home != null) {
+      check(Path.of(home).toAbsolutePath().normalize());
+    }
+  }
+
+  static void check(Path home) {
+    try {
+      Files.createDirectories(home);
+      Path trial = Files.createTempFile(home, "trial", ".tmp");
+      Files.delete(trial);
+    } catch (IOException e) {
+      throw new Unusable(
+          "The data folder " + home + " cannot be written in.",
+          "Give this user the right to, or choose another folder by POSADA_HOME.",
+          e);
+    }
+    Path database = home.resolve("database").resolve(DATABASE);
+    System.setProperty(OPENED, database.toString());
+    try {
+      if (Files.exists(database)) {
+        whole(database);
+      }
+      for (String passing : PASSING) {
+        Path folder = home.resolve(passing);
+        if (Files.isDirectory(folder)) {
+          DataFolder.remove(folder);
+        }
+        Files.createDirectories(folder);
+      }
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static void whole(Path database) throws IOException {
+    try (FileChannel file = FileChannel.open(database, StandardOpenOption.WRITE);
+        FileLock lock = file.tryLock()) {
+      if (lock == null) {
+        throw inUse(database, null);
+      }
+    } catch (OverlappingFileLockException e) {
+      throw inUse(database, e);
+    }
+    if (Files.size(database) < SMALLEST) {
+      throw damaged(database, null);
+    }
+  }
+
+  private static Unusable inUse(Path database, Exception e) {
+    return new Unusable(
+        "The database " + database + " is held by another program, such as another Posada.",
+        "End that one, or choose another folder by POSADA_HOME.",
+        e);
+  }
+
+  /** Keeps a copy of a database that cannot be read. */
+  static Unusable damaged(Path database, Throwable e) {
+    Path copy = database.resolveSibling(DATABASE + ".damaged");
+    String kept;
+    try {
+      for (int k = 2; Files.exists(copy); k++) {
+        copy = database.resolveSibling(DATABASE + ".damaged-" + k);
+      }
+      Files.copy(database, copy, StandardCopyOption.COPY_ATTRIBUTES);
+      kept = " A copy is kept as " + copy.getFileName() + ".";
+    } catch (IOException x) {
+      kept = " It stays as it is.";
+    }
+    return new Unusable(
+        "The database " + database + " is damaged or cut short." + kept,
+        "Bring back a copy with bin/restore FILE, from the folder backups; the rendered files and "
+            + "the scenes are untouched.",
+        e);
+  }
+
+  /** A data folder that the server cannot use. */
+  static final class Unusable extends RuntimeException {
+    private static final long serialVersionUID = 1;
+    private final String what, wayOut;
+
+    Unusable(String what, String wayOut, Throwable e) {
+      super(what + " " + wayOut, e);
+      this.what = what;
+      this.wayOut = wayOut;
+    }
+  }
+
+  /** Says it without a stack trace. */
+  static final class Said extends AbstractFailureAnalyzer<Unusable> {
+    @Override
+    protected FailureAnalysis analyze(Throwable root, Unusable e) {
+      return new FailureAnalysis(e.what, e.wayOut, e);
+    }
+  }
+
+  /** Says what the database said as it was opened. */
+  static final class Opened extends AbstractFailureAnalyzer<java.sql.SQLException> {
+    private static final int IN_USE = 90020, CORRUPT = 90030, OTHER_FORMAT = 90048;
+
+    @Override
+    protected FailureAnalysis analyze(Throwable root, java.sql.SQLException e) {
+      Path database = Path.of(System.getProperty(OPENED, DATABASE));
+      Unusable u =
+          switch (e.getErrorCode()) {
+            case IN_USE -> inUse(database, e);
+            case CORRUPT, OTHER_FORMAT -> damaged(database, e);
+            default -> null;
+          };
+      return u == null ? null : new FailureAnalysis(u.what, u.wayOut, root);
+    }
+  }
+}
