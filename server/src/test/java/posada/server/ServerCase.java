@@ -30,7 +30,7 @@ abstract class ServerCase {
   static final JsonMapper JSON = new JsonMapper();
   static final HttpClient CLIENT = HttpClient.newHttpClient();
   @TempDir static Path home;
-  private static ConfigurableApplicationContext server;
+  static ConfigurableApplicationContext server;
   static String base;
 
   /** The window that changes things. */

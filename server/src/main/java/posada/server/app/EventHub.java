@@ -7,11 +7,13 @@ import java.util.concurrent.ArrayBlockingQueue;
 import java.util.concurrent.BlockingQueue;
 import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.atomic.AtomicLong;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Component;
 import org.springframework.transaction.support.TransactionSynchronization;
 import org.springframework.transaction.support.TransactionSynchronizationManager;
+import org.springframework.web.ErrorResponseException;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 
 /**
@@ -27,6 +29,9 @@ public class EventHub {
   /** Says that from here on everything is heard. */
   @Pushed("connected")
   record Connected() {}
+
+  /** Pages that may be open. */
+  private static final int MOST_PAGES = 1000;
 
   /** Says nothing but that the stream is open. */
   @Pushed("beat")
@@ -81,6 +86,11 @@ public class EventHub {
   }
 
   SseEmitter connect() {
+    if (open.size() >= MOST_PAGES) {
+      ErrorResponseException full = new ErrorResponseException(HttpStatus.SERVICE_UNAVAILABLE);
+      full.setDetail(MOST_PAGES + " pages are open already; close one.");
+      throw full;
+    }
     SseEmitter emitter = new SseEmitter(0L);
     Runnable leave =
         connect(

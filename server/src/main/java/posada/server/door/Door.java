@@ -9,12 +9,16 @@ import jakarta.servlet.http.HttpServletRequestWrapper;
 import jakarta.servlet.http.HttpServletResponse;
 import java.io.BufferedReader;
 import java.io.ByteArrayInputStream;
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
+import java.io.InputStream;
 import java.io.InputStreamReader;
 import java.net.URLDecoder;
 import java.nio.charset.StandardCharsets;
+import java.util.Locale;
 import java.util.Map;
 import java.util.TreeSet;
+import java.util.concurrent.Semaphore;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
@@ -33,6 +37,14 @@ import tools.jackson.databind.json.JsonMapper;
 class Door extends OncePerRequestFilter {
   /** Bytes of a body in JSON, at most. */
   static final int LARGEST_BODY = 16 << 20;
+
+  /** Nanoseconds in which such a body must have come. */
+  private static final long LONGEST_READING = 30_000_000_000L;
+
+  /** Files that may come in at once. */
+  private static final int UPLOADS = 16;
+
+  private final Semaphore uploads = new Semaphore(UPLOADS);
 
   private static final JsonMapper STRICT = Documents.strict(JsonMapper.builder()).build();
 
@@ -57,11 +69,20 @@ class Door extends OncePerRequestFilter {
       Problems.write(response, HttpStatus.BAD_REQUEST, wrong);
       return;
     }
+    if (files(request.getContentType())) {
+      upload(request, response, chain);
+      return;
+    }
     if (o.body() == null || !json(request.getContentType())) {
       chain.doFilter(request, response);
       return;
     }
-    byte[] body = request.getInputStream().readNBytes(LARGEST_BODY + 1);
+    byte[] body = read(request.getInputStream());
+    if (body == null) {
+      Problems.write(
+          response, HttpStatus.REQUEST_TIMEOUT, "The request came too slowly and was given up.");
+      return;
+    }
     if (body.length > LARGEST_BODY) {
       Problems.write(
           response,
@@ -75,6 +96,44 @@ class Door extends OncePerRequestFilter {
       return;
     }
     chain.doFilter(new Read(request, body), response);
+  }
+
+  private static boolean files(String type) {
+    return type != null && type.toLowerCase(Locale.ROOT).startsWith("multipart/");
+  }
+
+  private void upload(HttpServletRequest request, HttpServletResponse response, FilterChain chain)
+      throws ServletException, IOException {
+    if (!uploads.tryAcquire()) {
+      Problems.write(
+          response,
+          HttpStatus.SERVICE_UNAVAILABLE,
+          UPLOADS + " files are coming in already; try again when one has arrived.");
+      return;
+    }
+    try {
+      chain.doFilter(request, response);
+    } finally {
+      uploads.release();
+    }
+  }
+
+  /** Returns a body; null if it takes too long, so that slow senders hold no thread for good. */
+  private static byte[] read(InputStream in) throws IOException {
+    ByteArrayOutputStream all = new ByteArrayOutputStream();
+    byte[] some = new byte[1 << 16];
+    long end = System.nanoTime() + LONGEST_READING;
+    while (all.size() <= LARGEST_BODY) {
+      int n = in.read(some);
+      if (n < 0) {
+        return all.toByteArray();
+      }
+      all.write(some, 0, n);
+      if (System.nanoTime() > end) {
+        return null;
+      }
+    }
+    return all.toByteArray();
   }
 
   private static boolean json(String type) {

@@ -58,7 +58,8 @@ public class EstimateService implements StrandFacts {
       Caffeine.newBuilder().maximumSize(MOST_KEPT).build();
 
   /** Strands as they are now, of which no frame could be tried out. */
-  private final Set<String> hopeless = ConcurrentHashMap.newKeySet();
+  private final Cache<String, Boolean> hopeless =
+      Caffeine.newBuilder().maximumSize(MOST_KEPT).build();
 
   private final Set<Key> waiting = ConcurrentHashMap.newKeySet();
   private final ExecutorService thread =
@@ -116,7 +117,7 @@ public class EstimateService implements StrandFacts {
 
   /** Returns whether a strand can be tried out, whenever that may be. */
   boolean isHopeless(Known k) {
-    return hopeless.contains(k.key);
+    return hopeless.asMap().containsKey(k.key);
   }
 
   private StrandEstimate told(Known k) {
@@ -293,7 +294,7 @@ public class EstimateService implements StrandFacts {
     boolean compared = sources.getIfPresent(k.key) != null;
     boolean pending =
         !left.written().isEmpty()
-            && !hopeless.contains(k.key)
+            && !hopeless.asMap().containsKey(k.key)
             && (!compared || !tried.containsAll(Estimate.tried(k.now.frames(), TRIALS)));
     Estimate.Result e = left.estimate(k.document, k.trials);
     return new StrandEstimate(
@@ -326,7 +327,7 @@ public class EstimateService implements StrandFacts {
       LOG.warn("what shot {} takes cannot be found out", key.shot, e);
       if (s != null) {
         StrandDocument d = plan.document(s, 1);
-        hopeless.add(d.kind() + d.frames());
+        hopeless.put(d.kind() + d.frames(), true);
         events.publish(estimate(known(s)));
       }
     }

@@ -2,6 +2,7 @@ package posada.server.review;
 
 import java.io.IOException;
 import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.List;
@@ -18,6 +19,7 @@ import org.springframework.web.bind.annotation.RequestParam;
 import org.springframework.web.bind.annotation.RestController;
 import org.springframework.web.servlet.mvc.method.annotation.StreamingResponseBody;
 import posada.core.plan.FrameRange;
+import posada.core.plan.NamePattern;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.Finishing;
 import posada.formats.job.FrameJob;
@@ -44,14 +46,19 @@ class ArchiveController {
     return ResponseEntity.ok()
         .header(
             HttpHeaders.CONTENT_DISPOSITION,
-            ContentDisposition.attachment().filename(name).build().toString())
+            ContentDisposition.attachment()
+                .filename(name, StandardCharsets.UTF_8)
+                .build()
+                .toString())
         .body(body);
   }
 
   @GetMapping(path = "/api/runs/strands/{id}/archive", produces = "application/zip")
   ResponseEntity<StreamingResponseBody> archive(@PathVariable long id) {
     RunStrand run = runs.find(id);
-    return zip(String.format("%s_v%03d.zip", run.shot(), run.number()), out -> archive(run, out));
+    return zip(
+        String.format("%s_v%03d.zip", NamePattern.safe(run.shot()), run.number()),
+        out -> archive(run, out));
   }
 
   /** One page that plays films, shows marked frames, notes and decisions, without a server. */

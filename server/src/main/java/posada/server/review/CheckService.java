@@ -9,9 +9,9 @@ import java.util.List;
 import java.util.Map;
 import java.util.TreeMap;
 import java.util.TreeSet;
-import java.util.concurrent.ConcurrentHashMap;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.event.EventListener;
@@ -42,7 +42,7 @@ import posada.server.runs.RunStrand;
 @Service
 class CheckService {
   private static final Logger LOG = LoggerFactory.getLogger(CheckService.class);
-  private static final int LONGEST = 1000, LONGEST_NAME = 100;
+  private static final int LONGEST = 1000, LONGEST_NAME = 100, LOCKS = 64;
 
   private final FootageService footage;
   private final CheckRepository checks;
@@ -50,8 +50,8 @@ class CheckService {
   private final RenderThreads pool;
   private final EventHub events;
 
-  /** One check of each sequence at a time: who asks meanwhile waits for it. */
-  private final Map<FootageKey, Object> locks = new ConcurrentHashMap<>();
+  /** One check of each sequence at a time: who asks meanwhile waits for it. Some share a lock. */
+  private final Object[] locks = Stream.generate(Object::new).limit(LOCKS).toArray();
 
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(r -> new Thread(r, "checks"));
@@ -102,7 +102,7 @@ class CheckService {
 
   /** Returns what is found in a sequence as it is now; what was found before is kept. */
   FootageCheck check(FootageKey key) throws IOException {
-    synchronized (locks.computeIfAbsent(key, k -> new Object())) {
+    synchronized (locks[Math.floorMod(key.hashCode(), LOCKS)]) {
       Looked l = footage.find(key);
       TreeMap<Integer, Path> files = files(l);
       if (files.isEmpty()) {

@@ -31,7 +31,7 @@ public record Shot(
     long deliveryId,
     ShotDocument settings) {
   /** Most letters of a name. */
-  private static final int LONGEST_NAME = 100;
+  static final int LONGEST_NAME = 100;
 
   public Shot {
     if (name == null || name.isBlank() || name.length() > LONGEST_NAME) {

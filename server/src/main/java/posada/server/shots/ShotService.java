@@ -238,16 +238,24 @@ public class ShotService implements RevisionFollower, Changeable, DefinitionUser
     }
   }
 
-  /** Returns another shot whose files would lie in the folder of a shot of this name. */
-  /** Returns a name that no shot of a production has. */
+  /** Returns a name that no shot of a production has; what is too long is cut. */
   String free(long production, String wanted) {
-    String name = wanted;
+    String name = cut(wanted, "");
     for (int k = 2; sharing(production, 0, name).isPresent(); k++) {
-      name = wanted + "-" + k;
+      name = cut(wanted, "-" + k);
     }
     return name;
   }
 
+  private static String cut(String name, String end) {
+    int most = Shot.LONGEST_NAME - end.length();
+    int to = Math.min(most, name.length());
+    // A sign of two parts is not cut in half.
+    boolean half = to < name.length() && Character.isHighSurrogate(name.charAt(to - 1));
+    return name.substring(0, half ? to - 1 : to) + end;
+  }
+
+  /** Returns another shot whose files would lie in the folder of a shot of this name. */
   Optional<Shot> sharing(long production, long id, String name) {
     String folder = NamePattern.folded(name);
     return shots.all(production).stream()

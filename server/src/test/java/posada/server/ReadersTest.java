@@ -1,0 +1,141 @@
+package posada.server;
+
+import static org.junit.jupiter.api.Assertions.assertEquals;
+import static org.junit.jupiter.api.Assertions.assertTrue;
+
+import java.io.InputStream;
+import java.lang.management.ManagementFactory;
+import java.net.Socket;
+import java.net.URI;
+import java.net.http.HttpRequest;
+import java.net.http.HttpResponse;
+import java.net.http.HttpResponse.BodyHandlers;
+import java.nio.charset.StandardCharsets;
+import java.util.ArrayList;
+import java.util.Arrays;
+import java.util.List;
+import java.util.Queue;
+import java.util.concurrent.ConcurrentLinkedQueue;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.TimeUnit;
+import org.junit.jupiter.api.Test;
+import tools.jackson.databind.node.ObjectNode;
+
+/**
+ * Many who watch, some who stop reading, some who send a byte a second: nobody else notices, and
+ * what they held comes back.
+ *
+ * <p>{@code -Dposada.attack.seconds=N} says how long; the times of the answers are printed.
+ */
+class ReadersTest extends ServerCase {
+  private static final int SECONDS = Integer.getInteger("posada.attack.seconds", 6);
+  private static final int STREAMS = 200, CLIENTS = 50, STUCK = 20;
+  private static final List<String> VIEWS =
+      List.of(
+          "/",
+          "/api/productions",
+          "/api/shots?production=1",
+          "/api/strands?production=1",
+          "/api/runs/strands?production=1",
+          "/api/layers?production=1",
+          "/api/recipes?production=1",
+          "/api/ledger?production=1",
+          "/api/revisions?production=1",
+          "/api/rigs?production=1",
+          "/api/health",
+          "/api/passes");
+
+  private static Socket open(String head) throws Exception {
+    Socket s = new Socket("127.0.0.1", URI.create(base).getPort());
+    s.setSoTimeout(30_000);
+    s.getOutputStream().write(head.getBytes(StandardCharsets.UTF_8));
+    return s;
+  }
+
+  private static int threads() {
+    return ManagementFactory.getThreadMXBean().getThreadCount();
+  }
+
+  @Test
+  void nobodyElseNoticesAndThreadsGoBack() throws Exception {
+    ObjectNode shot = samples(shot("watched", MOVING), 4);
+    assertEquals(200, change(shot.put("width", 64).put("height", 36)).status());
+    for (String view : VIEWS) {
+      assertEquals(200, ask(view));
+    }
+    int before = threads();
+    List<Socket> all = new ArrayList<>();
+    for (int i = 0; i < STREAMS; i++) {
+      Socket s = open("GET /api/events HTTP/1.1\r\nHost: localhost\r\n\r\n");
+      all.add(s);
+      assertTrue(new String(s.getInputStream().readNBytes(12)).endsWith("200"), "stream " + i);
+    }
+    for (int i = 0; i < STUCK; i++) {
+      // One that never reads, one that never ends its body, one that never ends its head.
+      all.add(open("GET /api/openapi HTTP/1.1\r\nHost: localhost\r\n\r\n"));
+      all.add(
+          open(
+              "POST /api/productions HTTP/1.1\r\nHost: localhost\r\n"
+                  + "Content-Type: application/json\r\nContent-Length: 1000\r\n\r\n{"));
+      all.add(open("GET /api/shots?production=1 HTTP/1.1\r\nHost: loc"));
+    }
+    String run = path(render(shot));
+    Queue<Double> times = new ConcurrentLinkedQueue<>();
+    Queue<String> faults = new ConcurrentLinkedQueue<>();
+    ExecutorService clients = Executors.newFixedThreadPool(CLIENTS);
+    long end = System.nanoTime() + SECONDS * 1_000_000_000L;
+    for (int c = 0; c < CLIENTS; c++) {
+      int first = c;
+      clients.execute(
+          () -> {
+            for (int k = first; System.nanoTime() < end; k++) {
+              look(VIEWS.get(k % VIEWS.size()), times, faults);
+            }
+          });
+    }
+    clients.shutdown();
+    assertTrue(clients.awaitTermination(SECONDS + 60, TimeUnit.SECONDS));
+    assertTrue(faults.isEmpty(), faults.size() + " faults, such as " + faults.peek());
+    assertTrue(times.size() > CLIENTS, "answers " + times.size());
+    double[] t = times.stream().mapToDouble(Double::doubleValue).sorted().toArray();
+    System.out.printf(
+        "readers: %d answers in %d s, half within %.0f ms, 95 %% within %.0f ms%n",
+        t.length, SECONDS, 1e3 * t[t.length / 2], 1e3 * t[t.length * 95 / 100]);
+    // A page that is open hears of the run, whoever else does not read.
+    InputStream in = all.get(STREAMS - 1).getInputStream();
+    byte[] heard = new byte[in.available()];
+    assertTrue(in.read(heard) > 100, "a page heard nothing: " + Arrays.toString(heard));
+    assertEquals("DONE", after(run, "RUNNING").get("state").asString());
+    for (Socket s : all) {
+      s.close();
+    }
+    long patience = System.nanoTime() + 90_000_000_000L;
+    while (threads() > before + 40 && System.nanoTime() < patience) {
+      Thread.sleep(500);
+    }
+    assertTrue(threads() <= before + 40, threads() + " threads after " + before);
+  }
+
+  private static int ask(String view) throws Exception {
+    HttpResponse<byte[]> a =
+        CLIENT.send(
+            HttpRequest.newBuilder(URI.create(base + view)).build(), BodyHandlers.ofByteArray());
+    return a.statusCode();
+  }
+
+  private static void look(String view, Queue<Double> times, Queue<String> faults) {
+    long begun = System.nanoTime();
+    try {
+      int status = ask(view);
+      if (status != 200) {
+        faults.add(view + " " + status);
+      }
+      times.add((System.nanoTime() - begun) * 1e-9);
+      // A page asks, and shows what it got.
+      Thread.sleep(200);
+    } catch (Exception e) {
+      faults.add(view + " " + e);
+    }
+  }
+}
