@@ -269,7 +269,7 @@ class KilledServerTest {
       before = now;
     }
     try (ServerProcess server = new ServerProcess(home)) {
-      long end = System.nanoTime() + 120_000_000_000L;
+      long end = System.nanoTime() + 300_000_000_000L;
       while (running(server) || resumed(server)) {
         assertTrue(System.nanoTime() < end, "the run hangs, seed " + seed);
         Thread.sleep(50);

@@ -16,7 +16,7 @@ final class AccessorReader {
   private static final int FLOAT = 5126;
 
   /** Most numbers of one accessor: 2 GiB of floats. */
-  private static final long MAX_VALUES = 1L << 29;
+  static final long MAX_VALUES = 1L << 29;
 
   /** Most numbers of an accessor that has no data of its own, so that a lie costs little memory. */
   private static final long MAX_ZEROS = 1L << 25;
@@ -76,14 +76,23 @@ final class AccessorReader {
   /** Returns how many numbers an element of the accessor has. */
   int components(Integer index, String element) throws ImportException {
     Accessor a = file.accessor(index, element);
-    return switch (a.getType() == null ? "" : a.getType()) {
+    int n = numbers(a.getType());
+    if (n == 0) {
+      throw file.failure("accessor " + index, "has type " + a.getType());
+    }
+    return n;
+  }
+
+  /** Returns how many numbers an element of a type has; 0 for none that is known. */
+  static int numbers(String type) {
+    return switch (type == null ? "" : type) {
       case "SCALAR" -> 1;
       case "VEC2" -> 2;
       case "VEC3" -> 3;
       case "VEC4", "MAT2" -> 4;
       case "MAT3" -> 9;
       case "MAT4" -> 16;
-      default -> throw file.failure("accessor " + index, "has type " + a.getType());
+      default -> 0;
     };
   }
 

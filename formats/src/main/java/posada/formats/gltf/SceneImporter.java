@@ -1,8 +1,10 @@
 package posada.formats.gltf;
 
+import de.javagl.jgltf.impl.v2.Accessor;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
 import posada.core.geometry.Affine;
@@ -47,6 +49,9 @@ public final class SceneImporter {
           NodeReader.VISIBILITY,
           "KHR_texture_transform");
 
+  /** Of the memory, what the numbers of a scene may take: reading and rendering need the rest. */
+  private static final double SHARE = 0.5;
+
   private SceneImporter() {}
 
   /**
@@ -71,6 +76,7 @@ public final class SceneImporter {
 
   private static ImportedScene load(GltfFile file) throws ImportException {
     extensions(file);
+    room(file);
     MaterialReader looks = new MaterialReader(file);
     List<Material> materials = looks.materials();
     MeshReader meshReader = new MeshReader(file, materials.size() - 1);
@@ -109,6 +115,28 @@ public final class SceneImporter {
     size(bounds, file);
     return new ImportedScene(
         scene, report(file, scene, animations, bounds, added ? null : tree.near));
+  }
+
+  /** Refuses at once what cannot be held, by what the file says of its numbers. */
+  private static void room(GltfFile file) throws ImportException {
+    double bytes = file.size;
+    List<Accessor> all = file.gltf.getAccessors();
+    for (Accessor a : all == null ? List.<Accessor>of() : all) {
+      double numbers =
+          a.getCount() == null ? 0 : (double) a.getCount() * AccessorReader.numbers(a.getType());
+      // One that is too large by itself is refused by its name, later.
+      bytes += numbers <= AccessorReader.MAX_VALUES ? Float.BYTES * numbers : 0;
+    }
+    double most = SHARE * Runtime.getRuntime().maxMemory();
+    if (bytes > most) {
+      throw file.failure(
+          "the scene",
+          String.format(
+              Locale.ROOT,
+              "has %.1f GB of vertices and keys, and %.1f GB may be taken; POSADA_MEMORY gives more",
+              bytes / 1e9,
+              most / 1e9));
+    }
   }
 
   private static void extensions(GltfFile file) throws ImportException {

@@ -137,6 +137,22 @@ class SceneImporterTest {
     return SceneImporter.load(GltfJson.write(folder, change)).report().remarks().toString();
   }
 
+  /** A file of a few hundred bytes can ask for any memory: it is refused by what it says. */
+  @Test
+  void whatCannotBeHeldIsRefusedAtOnce() throws Exception {
+    refused(
+        "GB of vertices|POSADA_MEMORY",
+        s -> {
+          for (int k = 0; k < 400; k++) {
+            s.withArray("/accessors")
+                .addObject()
+                .put("componentType", 5126)
+                .put("count", 1 << 27)
+                .put("type", "VEC4");
+          }
+        });
+  }
+
   @Test
   void mendsSmallFaults() throws Exception {
     assertTrue(

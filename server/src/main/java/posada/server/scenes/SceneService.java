@@ -66,6 +66,10 @@ public class SceneService implements ProductionPart {
   private final Rigs rigs;
   private final DataFolder folder;
   private final RenderThreads pool;
+
+  /** Times its own size that an archive unpacks to, at most; more than so many bytes at least. */
+  private static final long UNPACKED_TIMES = 100, UNPACKED_ANYWAY = 256 << 20;
+
   private final long unpackLimit;
   private final ReentrantLock onePictureAtATime = new ReentrantLock(true);
 
@@ -154,7 +158,8 @@ public class SceneService implements ProductionPart {
       Path scene;
       if (zip) {
         try (InputStream packed = Files.newInputStream(stored)) {
-          scene = SceneArchive.unpack(safe, packed, files, unpackLimit);
+          long most = Math.max(UNPACKED_ANYWAY, UNPACKED_TIMES * Files.size(stored));
+          scene = SceneArchive.unpack(safe, packed, files, Math.min(unpackLimit, most));
         }
       } else {
         scene = Files.move(stored, files.resolve(safe));
