@@ -10,6 +10,7 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.Map;
 import java.util.stream.Stream;
 import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
@@ -33,17 +34,27 @@ final class ServerProcess implements AutoCloseable {
   }
 
   ServerProcess(Path home, int port) throws Exception {
+    this(home, port, Map.of());
+  }
+
+  ServerProcess(Path home, Map<String, String> environment) throws Exception {
+    this(home, freePort(), environment);
+  }
+
+  private ServerProcess(Path home, int port, Map<String, String> environment) throws Exception {
     this.port = port;
     // As bin/demo starts it, with the JDK that it would take.
     ProcessBuilder b =
         new ProcessBuilder("sh", "-c", "root=" + ROOT + "; . \"$root/bin/common.sh\"; run_server");
     b.environment().put("POSADA_HOME", home.toString());
     b.environment().put("PORT", Integer.toString(port));
+    b.environment().putAll(environment);
     b.redirectErrorStream(true);
     b.redirectOutput(Files.createTempFile("posada-server", ".log").toFile());
     process = b.start();
     long end = System.nanoTime() + 120_000_000_000L;
-    while (status("/api/productions") != 200) {
+    int ready = environment.containsKey("POSADA_PASSWORD") ? 401 : 200;
+    while (status("/api/productions") != ready) {
       if (!process.isAlive() || System.nanoTime() > end) {
         throw new IOException("the server did not start");
       }

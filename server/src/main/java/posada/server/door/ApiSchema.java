@@ -20,6 +20,7 @@ import java.util.stream.Collectors;
 import org.springframework.http.HttpMethod;
 import org.springframework.http.server.PathContainer;
 import org.springframework.stereotype.Component;
+import org.springframework.util.function.SingletonSupplier;
 import org.springframework.web.util.pattern.PathPattern;
 import org.springframework.web.util.pattern.PathPatternParser;
 import posada.formats.settings.Documents;
@@ -59,14 +60,14 @@ class ApiSchema {
    *
    * @param query schemas of its parameters in the query by name
    * @param path schemas of its parameters in the path by name
-   * @param body null if it has none in JSON
+   * @param body made when it is first needed; null if it has none in JSON
    */
   record Operation(
       PathPattern pattern,
       HttpMethod method,
       Map<String, JsonNode> query,
       Map<String, JsonNode> path,
-      Schema body) {}
+      SingletonSupplier<Schema> body) {}
 
   private final List<Operation> operations = new ArrayList<>();
 
@@ -97,7 +98,9 @@ class ApiSchema {
                 method,
                 query,
                 in,
-                body.isMissingNode() ? null : registry.getSchema(whole(body, components))));
+                body.isMissingNode()
+                    ? null
+                    : SingletonSupplier.of(() -> registry.getSchema(whole(body, components)))));
       }
     }
     operations.sort(Comparator.comparing(Operation::pattern, PathPattern.SPECIFICITY_COMPARATOR));
@@ -189,10 +192,6 @@ class ApiSchema {
 
   private static boolean head(Operation o, String method) {
     return method.equals("HEAD") && o.method == HttpMethod.GET;
-  }
-
-  List<Operation> operations() {
-    return List.copyOf(operations);
   }
 
   /** Returns what is wrong with a parameter in a sentence; null if nothing is. */

@@ -203,7 +203,7 @@ class Door extends OncePerRequestFilter {
     }
     return tree == null || tree.isMissingNode()
         ? "The request has no JSON in it."
-        : ApiSchema.wrong(o.body(), tree);
+        : ApiSchema.wrong(o.body().obtain(), tree);
   }
 
   /** A request whose body has been read. */
