@@ -47,7 +47,7 @@ class DoorTest extends ServerCase {
         "{\"name\":7} | name must be a text (got 7).",
         "{} | name is missing.",
         "{\"name\":\"a\\u0000b\"} | name has a sign in it that is none (NUL).",
-        "{\"name\":\"a\",\"more\":1} | more is not known; there are",
+        "{\"name\":\"a\",\"more\":1} | more is not known; there are copyOf, name.",
         "[] | The body must be an object (got []).",
         "null | The body must be an object (got nothing).",
         "{\"name\":\"a\",\"name\":\"b\"} | JSON is damaged",

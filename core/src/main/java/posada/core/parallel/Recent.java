@@ -7,8 +7,7 @@ import java.util.function.ToLongFunction;
 
 /**
  * Values that were made lately, by what they are made for; those that were not asked for longest go
- * when together they are too large. The last one stays, however large. Safe for several threads, of
- * which one at a time makes a value.
+ * when together they are too large. The last one stays, however large. Safe for several threads.
  */
 public final class Recent<K, V> {
   private final long most;
@@ -24,19 +23,32 @@ public final class Recent<K, V> {
     this.size = size;
   }
 
-  /** Returns the value of a key, made now if it is not there. */
-  public synchronized V get(K key, Function<K, V> make) {
-    V v = kept.get(key);
-    if (v == null) {
-      v = make.apply(key);
-      kept.put(key, v);
+  /**
+   * Returns the value of a key, made now if it is not there. Nobody waits for one that another
+   * thread makes, since that one may pause for as long as this one is at work: both make it, and
+   * the first is kept.
+   */
+  public V get(K key, Function<K, V> make) {
+    synchronized (this) {
+      V v = kept.get(key);
+      if (v != null) {
+        return v;
+      }
+    }
+    V made = make.apply(key);
+    synchronized (this) {
+      V other = kept.get(key);
+      if (other != null) {
+        return other;
+      }
+      kept.put(key, made);
       long sum = bytes();
       while (sum > most && kept.size() > 1) {
         K oldest = kept.keySet().iterator().next();
         sum -= size.applyAsLong(kept.remove(oldest));
       }
+      return made;
     }
-    return v;
   }
 
   /** Returns the sum of the sizes of what is kept. */

@@ -41,7 +41,7 @@ class Access {
     if (!passwords.needed()) {
       return http.authorizeHttpRequests(a -> a.anyRequest().permitAll()).build();
     }
-    String all = Passwords.role(Passwords.Right.ALL), look = Passwords.role(Passwords.Right.LOOK);
+    String all = Passwords.Right.ALL.name(), look = Passwords.Right.LOOK.name();
     return http.authorizeHttpRequests(
             a ->
                 a.requestMatchers("/api/session", "/api/health")

@@ -253,10 +253,10 @@ class ApiSchema {
             .filter(e -> e.getInstanceLocation().getNameCount() == deepest)
             .filter(e -> !e.getKeyword().equals("anyOf"))
             .toList();
-    return sentence(best.isEmpty() ? errors : best, body);
+    return sentence(best.isEmpty() ? errors : best, schema.getSchemaNode());
   }
 
-  private static String sentence(List<Error> errors, JsonNode body) {
+  private static String sentence(List<Error> errors, JsonNode schema) {
     Error e =
         errors.stream()
             .filter(x -> !x.getKeyword().equals("type"))
@@ -269,7 +269,7 @@ class ApiSchema {
           (at.isEmpty() ? "" : at + ".")
               + shortened(String.valueOf(e.getProperty()))
               + " is not known; there are "
-              + String.join(", ", known(e))
+              + String.join(", ", known(schema, e))
               + ".";
       case "required" -> (at.isEmpty() ? "" : at + ".") + e.getProperty() + " is missing.";
       case "enum" -> {
@@ -300,15 +300,11 @@ class ApiSchema {
     };
   }
 
-  private static List<String> known(Error e) {
-    JsonNode parent = null;
-    for (Object a : e.getDetails() == null ? List.of() : e.getDetails().values()) {
-      parent = a instanceof JsonNode n ? n : parent;
-    }
-    List<String> all = new ArrayList<>();
-    if (parent != null) {
-      parent.path("properties").propertyNames().forEach(all::add);
-    }
+  /** Returns the names that there are where one is that is not known. */
+  private static List<String> known(JsonNode schema, Error e) {
+    String at = e.getSchemaLocation().toString();
+    String pointer = at.substring(at.indexOf('#') + 1, at.lastIndexOf('/'));
+    List<String> all = new ArrayList<>(schema.at(pointer).path("properties").propertyNames());
     all.sort(null);
     return all;
   }

@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.security.SecureRandom;
-import java.util.Locale;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.beans.factory.annotation.Value;
@@ -103,9 +102,5 @@ class Passwords {
     boolean whole = all != null && encoder.matches(password, all);
     boolean part = look != null && encoder.matches(password, look);
     return whole ? Right.ALL : part ? Right.LOOK : Right.NONE;
-  }
-
-  static String role(Right right) {
-    return right.name().toUpperCase(Locale.ROOT);
   }
 }

@@ -55,7 +55,7 @@ class SessionController {
     }
     Authentication a = SecurityContextHolder.getContext().getAuthentication();
     for (Passwords.Right r : List.of(Passwords.Right.ALL, Passwords.Right.LOOK)) {
-      String role = ROLE + Passwords.role(r);
+      String role = ROLE + r.name();
       if (a != null && a.getAuthorities().stream().anyMatch(g -> role.equals(g.getAuthority()))) {
         return r;
       }
@@ -92,7 +92,7 @@ class SessionController {
     SecurityContext context = SecurityContextHolder.createEmptyContext();
     context.setAuthentication(
         new UsernamePasswordAuthenticationToken(
-            "lead", null, List.of(new SimpleGrantedAuthority(ROLE + Passwords.role(right)))));
+            "lead", null, List.of(new SimpleGrantedAuthority(ROLE + right.name()))));
     SecurityContextHolder.setContext(context);
     sessions.saveContext(context, request, response);
     return new Session(true, right);
