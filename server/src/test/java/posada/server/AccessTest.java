@@ -5,6 +5,7 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
 import java.io.IOException;
+import java.io.InputStream;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
@@ -15,7 +16,14 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.security.SecureRandom;
 import java.security.cert.X509Certificate;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
+import java.util.Set;
+import java.util.TreeSet;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
 import java.util.concurrent.TimeUnit;
 import javax.net.ssl.SSLContext;
 import javax.net.ssl.TrustManager;
@@ -25,6 +33,7 @@ import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.springframework.context.ConfigurableApplicationContext;
 import posada.server.app.PosadaServer;
+import tools.jackson.databind.JsonNode;
 import tools.jackson.databind.json.JsonMapper;
 
 /** A server that others can reach: nobody gets in without a password, and not with a guess. */
@@ -35,10 +44,13 @@ class AccessTest {
   private HttpClient client = HttpClient.newHttpClient();
 
   private void start(String... more) {
-    String[] args = {"--posada.home=" + home, "--server.port=0", "--server.address=0.0.0.0"};
-    String[] all = java.util.Arrays.copyOf(args, args.length + more.length);
-    System.arraycopy(more, 0, all, args.length, more.length);
-    server = PosadaServer.start(all);
+    startAt("0.0.0.0", more);
+  }
+
+  private void startAt(String address, String... more) {
+    List<String> all = new ArrayList<>(List.of(more));
+    all.addAll(List.of("--posada.home=" + home, "--server.port=0", "--server.address=" + address));
+    server = PosadaServer.start(all.toArray(String[]::new));
     base = "http://127.0.0.1:" + server.getEnvironment().getProperty("local.server.port");
   }
 
@@ -127,6 +139,65 @@ class AccessTest {
     assertEquals(204, ask("DELETE", "/api/session", null, all).statusCode());
     assertEquals(401, ask("GET", "/api/productions", null, all).statusCode());
     assertEquals(200, ask("GET", "/api/productions", null, look).statusCode());
+  }
+
+  /** Who may only look changes nothing, whatever is asked: these are all that take a body. */
+  @Test
+  void lookingChangesNothing() throws Exception {
+    start("--posada.password=opens-all", "--posada.view-password=only-looks");
+    String look = cookie(signIn("only-looks")).split(";")[0];
+    Set<String> open = new TreeSet<>();
+    JsonNode paths;
+    try (InputStream in = AccessTest.class.getResourceAsStream("/openapi.json")) {
+      paths = new JsonMapper().readTree(in).get("paths");
+    }
+    for (String path : paths.propertyNames()) {
+      for (String method : paths.get(path).propertyNames()) {
+        String at = path.replaceAll("\\{[^}]+}", "1");
+        if (!method.equals("get") && !path.equals("/api/session")) {
+          if (ask(method.toUpperCase(Locale.ROOT), at, "{}", look).statusCode() != 403) {
+            open.add(path);
+          }
+        }
+      }
+    }
+    assertEquals(
+        Set.of(
+            "/api/assemblies/picture",
+            "/api/assemblies/steps",
+            "/api/assemblies/words",
+            "/api/moves/panels",
+            "/api/moves/stops",
+            "/api/revisions/{id}/unfit",
+            "/api/shots/{id}/variants",
+            "/api/strands/paths"),
+        open);
+  }
+
+  /** An empty address is every address. */
+  @Test
+  void anEmptyAddressIsNotThisMachineOnly() throws Exception {
+    startAt("");
+    assertEquals(401, ask("GET", "/api/productions", null, null).statusCode());
+    assertEquals(401, signIn("w".repeat(300)).statusCode());
+  }
+
+  /** Guesses at the same time are no way around the count. */
+  @Test
+  void manyGuessesAtOnceAreCounted() throws Exception {
+    start("--posada.password=opens-all");
+    ExecutorService many = Executors.newFixedThreadPool(20);
+    List<Future<Integer>> all = new ArrayList<>();
+    for (int i = 0; i < 40; i++) {
+      String guess = "guess" + i;
+      all.add(many.submit(() -> signIn(guess).statusCode()));
+    }
+    int looked = 0;
+    for (Future<Integer> f : all) {
+      looked += f.get() == 401 ? 1 : 0;
+    }
+    many.shutdown();
+    assertTrue(looked >= 5 && looked < 12, looked + " of 40 were looked at");
   }
 
   /** The usual settings of the framework give TLS. */

@@ -57,6 +57,21 @@ class DoorTest extends ServerCase {
     refused(400, says, send("POST", "/api/productions", body));
   }
 
+  /** A body is read whatever it calls itself. */
+  @ParameterizedTest
+  @ValueSource(strings = {"application/json", "application/x+json", "application/merge-patch+json"})
+  void noOtherNameForJsonPasses(String type) throws Exception {
+    HttpResponse<String> a =
+        CLIENT.send(
+            HttpRequest.newBuilder(URI.create(base + "/api/productions"))
+                .header("Content-Type", type)
+                .POST(HttpRequest.BodyPublishers.ofString("{\"name\":\"a\\u0000b\"}"))
+                .build(),
+            BodyHandlers.ofString());
+    assertEquals(400, a.statusCode(), a.body());
+    assertTrue(a.body().contains("NUL"), a.body());
+  }
+
   @Test
   void whatIsTooLargeIsNotRead() throws Exception {
     refused(

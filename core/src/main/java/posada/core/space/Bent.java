@@ -1,6 +1,7 @@
 package posada.core.space;
 
 import java.util.ArrayList;
+import java.util.BitSet;
 import java.util.List;
 import java.util.Set;
 import posada.core.geometry.Affine;
@@ -94,9 +95,11 @@ public final class Bent {
     float[] positions = new float[3 * vertices * seconds.length];
     byte[] normals = new byte[positions.length];
     byte[] there = new byte[parts.size() * seconds.length];
+    BitSet moving = Placing.moving(scene);
+    Pose rest = Pose.at(scene, 0, Set.of());
     int at = 0;
     for (int f = 0; f < seconds.length; f++) {
-      Pose pose = Pose.at(scene, seconds[f], clips);
+      Pose pose = Pose.at(scene, seconds[f], clips, rest, moving);
       for (int k = 0; k < parts.size(); k++) {
         Part part = parts.get(k);
         there[f * parts.size() + k] = (byte) (pose.shown(part.node()) ? 1 : 0);

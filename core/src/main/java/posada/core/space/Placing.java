@@ -65,7 +65,8 @@ public final class Placing {
     cameras = scene.nodes().stream().mapToInt(Node::camera).filter(c -> c >= 0).toArray();
   }
 
-  private static BitSet moving(Scene scene) {
+  /** Returns the nodes that animations move, and all that hang on them. */
+  static BitSet moving(Scene scene) {
     BitSet moves = new BitSet();
     for (Animation a : scene.animations()) {
       a.channels().forEach(c -> moves.set(c.node()));

@@ -27,14 +27,14 @@ import tools.jackson.core.JacksonException;
 class ProblemHandler {
   private static final Logger LOG = LoggerFactory.getLogger(ProblemHandler.class);
 
+  /** A word that is so long is nobody's to read. */
+  private static final Pattern LONG_WORD = Pattern.compile("(\\S{80})\\S{40,}");
+
   private final StorageHealth storage;
 
   ProblemHandler(StorageHealth storage) {
     this.storage = storage;
   }
-
-  /** A word that is so long is nobody's to read. */
-  private static final Pattern LONG_WORD = Pattern.compile("(\\S{80})\\S{40,}");
 
   private static ProblemDetail problem(HttpStatus status, String detail) {
     String said = detail == null ? status.getReasonPhrase() : detail;

@@ -13,6 +13,7 @@ import java.util.Comparator;
 import java.util.HashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.TreeSet;
@@ -32,8 +33,8 @@ import tools.jackson.databind.node.ObjectNode;
 
 /**
  * What may be asked, from the OpenAPI document that the front end is made from: the addresses,
- * their parameters and bodies. Bodies may leave parts out, which the stations see to; nothing in
- * them may be unknown, of another type, empty where it must not be, or without a bound.
+ * their parameters and bodies. Bodies have their texts and lists and may leave out the rest;
+ * nothing in them may be unknown, of another type, empty where it must not be, or without a bound.
  */
 @Component
 class ApiSchema {
@@ -91,7 +92,7 @@ class ApiSchema {
               .put(p.get("name").asString(), p.get("schema"));
         }
         JsonNode body = o.getValue().at("/requestBody/content/application~1json/schema");
-        HttpMethod method = HttpMethod.valueOf(o.getKey().toUpperCase(java.util.Locale.ROOT));
+        HttpMethod method = HttpMethod.valueOf(o.getKey().toUpperCase(Locale.ROOT));
         operations.add(
             new Operation(
                 pattern,

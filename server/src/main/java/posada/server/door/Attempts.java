@@ -16,7 +16,8 @@ class Attempts {
   /** Wrong passwords that are free, from one place and from all together. */
   private static final int FREE = 5, FREE_TOGETHER = 50;
 
-  private static final int LONGEST_WAIT = 900;
+  /** Seconds: somebody who guesses from many places must not keep the others out. */
+  private static final int LONGEST_WAIT = 900, LONGEST_TOGETHER = 10;
 
   /** Places that are remembered. */
   private static final int PLACES = 10_000;
@@ -45,30 +46,43 @@ class Attempts {
             .build();
   }
 
-  /** Returns the seconds to wait before another password from a place is looked at; 0 for none. */
-  long wait(String place) {
-    return Math.max(wait(place, FREE), wait(TOGETHER, FREE_TOGETHER));
+  /**
+   * Counts an attempt, which is wrong until {@link #right} is said, so that many at once are
+   * counted one by one.
+   *
+   * @return 0 if its password may be looked at; else the seconds to wait, and it is not counted
+   */
+  synchronized long begin(String place) {
+    long wait =
+        Math.max(wait(place, FREE, LONGEST_WAIT), wait(TOGETHER, FREE_TOGETHER, LONGEST_TOGETHER));
+    if (wait == 0) {
+      count(place);
+      count(TOGETHER);
+    }
+    return wait;
   }
 
-  private long wait(String place, int free) {
+  private long wait(String place, int free, int longest) {
     Failed f = failed.getIfPresent(place);
     if (f == null || f.times < free) {
       return 0;
     }
-    long wanted = Math.min(LONGEST_WAIT, 1L << Math.min(20, f.times - free));
+    long wanted = Math.min(longest, 1L << Math.min(20, f.times - free));
     long gone = TimeUnit.NANOSECONDS.toSeconds(clock.read() - f.last);
     return Math.max(0, wanted - gone);
   }
 
-  void wrong(String place) {
-    for (String p : new String[] {place, TOGETHER}) {
-      failed
-          .asMap()
-          .merge(p, new Failed(1, clock.read()), (a, b) -> new Failed(a.times + 1, b.last));
-    }
+  private void count(String place) {
+    Failed f = failed.getIfPresent(place);
+    failed.put(place, new Failed(f == null ? 1 : f.times + 1, clock.read()));
   }
 
-  void right(String place) {
+  /** Says that the password of an attempt was right. */
+  synchronized void right(String place) {
     failed.invalidate(place);
+    Failed all = failed.getIfPresent(TOGETHER);
+    if (all != null) {
+      failed.put(TOGETHER, new Failed(all.times - 1, all.last));
+    }
   }
 }

@@ -13,7 +13,6 @@ import java.util.Collections;
 import java.util.Locale;
 import java.util.Set;
 import java.util.TreeSet;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.core.annotation.Order;
 import org.springframework.http.HttpStatus;
 import org.springframework.stereotype.Component;
@@ -29,9 +28,8 @@ import posada.server.app.PosadaProperties;
 class HostGuard extends OncePerRequestFilter {
   private final Set<String> hosts = new TreeSet<>(Set.of("localhost", "127.0.0.1", "[::1]"));
 
-  HostGuard(PosadaProperties properties, @Value("${server.address:127.0.0.1}") InetAddress address)
-      throws IOException {
-    if (!address.isLoopbackAddress()) {
+  HostGuard(PosadaProperties properties, Reach reach) throws IOException {
+    if (reach.others()) {
       hosts.addAll(ownNames());
     }
     properties.hosts().forEach(h -> hosts.add(h.toLowerCase(Locale.ROOT)));

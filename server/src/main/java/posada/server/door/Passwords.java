@@ -1,14 +1,13 @@
 package posada.server.door;
 
 import java.io.IOException;
-import java.net.InetAddress;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.attribute.PosixFilePermissions;
 import java.security.SecureRandom;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
-import org.springframework.beans.factory.annotation.Value;
 import org.springframework.security.crypto.bcrypt.BCryptPasswordEncoder;
 import org.springframework.security.crypto.password.PasswordEncoder;
 import org.springframework.stereotype.Component;
@@ -30,8 +29,8 @@ class Passwords {
 
   private static final int GROUPS = 4, GROUP = 5;
 
-  /** Letters of a password, at most: what is hashed has 72 bytes. */
-  static final int LONGEST = 72;
+  /** Bytes of a password, at most: no more are hashed. */
+  private static final int LONGEST = 72;
 
   /** What somebody may do. */
   enum Right {
@@ -45,13 +44,12 @@ class Passwords {
   /** Hashes; null where there is no such password. */
   private final String all, look;
 
-  Passwords(PosadaProperties properties, @Value("${server.address:127.0.0.1}") InetAddress address)
-      throws IOException {
+  Passwords(PosadaProperties properties, Reach reach) throws IOException {
     String given = properties.password();
     look = properties.viewPassword().isEmpty() ? null : hash(properties.viewPassword());
     if (!given.isEmpty()) {
       all = hash(given);
-    } else if (address.isLoopbackAddress() && look == null) {
+    } else if (!reach.others() && look == null) {
       all = null;
     } else {
       all = made(Path.of(properties.home()));
@@ -59,11 +57,15 @@ class Passwords {
   }
 
   private String hash(String password) {
-    if (password.getBytes(java.nio.charset.StandardCharsets.UTF_8).length > LONGEST) {
+    if (tooLong(password)) {
       throw new IllegalArgumentException(
           "a password may have " + LONGEST + " bytes; choose a shorter one");
     }
     return encoder.encode(password);
+  }
+
+  private static boolean tooLong(String password) {
+    return password.getBytes(StandardCharsets.UTF_8).length > LONGEST;
   }
 
   /** Returns the hash of the password that was made once; makes it and says it if there is none. */
@@ -98,6 +100,9 @@ class Passwords {
 
   /** Returns what a password lets do. */
   Right right(String password) {
+    if (tooLong(password)) {
+      return Right.NONE;
+    }
     // Both are tried whatever the first says, so that the time tells nothing.
     boolean whole = all != null && encoder.matches(password, all);
     boolean part = look != null && encoder.matches(password, look);

@@ -72,7 +72,7 @@ class SessionController {
       return session();
     }
     String place = request.getRemoteAddr();
-    long wait = attempts.wait(place);
+    long wait = attempts.begin(place);
     if (wait > 0) {
       response.setHeader("Retry-After", Long.toString(wait));
       throw refused(
@@ -81,7 +81,6 @@ class SessionController {
     }
     Passwords.Right right = passwords.right(in.password());
     if (right == Passwords.Right.NONE) {
-      attempts.wrong(place);
       throw refused(HttpStatus.UNAUTHORIZED, "The password is wrong.");
     }
     attempts.right(place);

@@ -163,15 +163,16 @@ public class RevisionService implements Changeable {
       return r;
     }
     Path file = Path.of(rig.sky().picture().file());
-    if (Files.exists(folder.revision(r.sha256()).resolve(file))) {
+    boolean added = Path.of(SceneFolders.ADDED).equals(file.getParent());
+    if (!added || Files.exists(folder.revision(r.sha256()).resolve(file))) {
       return r;
     }
-    List<Path> added = new ArrayList<>(folders.added(r.sha256()));
+    List<Path> pictures = new ArrayList<>(folders.added(r.sha256()));
     for (Revision o : repository.all(r.productionId())) {
       Path there = folder.revision(o.sha256()).resolve(file);
       if (o.scene().equals(r.scene()) && Files.isRegularFile(there)) {
-        added.add(there);
-        return mend(r, r.report().reading(), added, "picture " + file.getFileName());
+        pictures.add(there);
+        return mend(r, r.report().reading(), pictures, "picture " + file.getFileName());
       }
     }
     return r;

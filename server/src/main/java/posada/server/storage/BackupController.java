@@ -47,10 +47,10 @@ class BackupController {
     try (Stream<Path> there = Files.list(all)) {
       List<Path> copies =
           there
-              .filter(p -> p.toString().endsWith(ENDING))
+              .filter(p -> p.toString().endsWith(ENDING) && !p.equals(file))
               .sorted(Comparator.reverseOrder())
               .toList();
-      for (Path old : copies.subList(Math.min(KEPT, copies.size()), copies.size())) {
+      for (Path old : copies.subList(Math.min(KEPT - 1, copies.size()), copies.size())) {
         Files.delete(old);
       }
     }

@@ -9,11 +9,13 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.nio.file.StandardCopyOption;
 import java.nio.file.StandardOpenOption;
+import java.sql.SQLException;
 import java.util.List;
 import org.springframework.boot.context.event.ApplicationEnvironmentPreparedEvent;
 import org.springframework.boot.diagnostics.AbstractFailureAnalyzer;
 import org.springframework.boot.diagnostics.FailureAnalysis;
 import org.springframework.context.ApplicationListener;
+import org.springframework.core.env.Environment;
 
 /**
  * Looks at the data folder before anything is opened in it, and clears away what a killed server
@@ -26,17 +28,19 @@ public class DataFolderCheck implements ApplicationListener<ApplicationEnvironme
   /** Bytes of an empty database: its two heads and a block. */
   private static final long SMALLEST = 12_288;
 
+  private static final String HOME = "posada.home";
   private static final String DATABASE = "posada.mv.db";
-
-  /** Property of the program: the database that is opened. */
-  private static final String OPENED = "posada.database";
 
   @Override
   public void onApplicationEvent(ApplicationEnvironmentPreparedEvent event) {
-    String home = event.getEnvironment().getProperty("posada.home");
+    String home = event.getEnvironment().getProperty(HOME);
     if (home != null) {
       check(Path.of(home).toAbsolutePath().normalize());
     }
+  }
+
+  private static Path database(Path home) {
+    return home.resolve("database").resolve(DATABASE);
   }
 
   static void check(Path home) {
@@ -50,8 +54,7 @@ public class DataFolderCheck implements ApplicationListener<ApplicationEnvironme
           "Give this user the right to, or choose another folder by POSADA_HOME.",
           e);
     }
-    Path database = home.resolve("database").resolve(DATABASE);
-    System.setProperty(OPENED, database.toString());
+    Path database = database(home);
     try {
       if (Files.exists(database)) {
         whole(database);
@@ -130,12 +133,17 @@ public class DataFolderCheck implements ApplicationListener<ApplicationEnvironme
   }
 
   /** Says what the database said as it was opened. */
-  static final class Opened extends AbstractFailureAnalyzer<java.sql.SQLException> {
+  static final class Opened extends AbstractFailureAnalyzer<SQLException> {
     private static final int IN_USE = 90020, CORRUPT = 90030, OTHER_FORMAT = 90048;
+    private final Path home;
+
+    Opened(Environment environment) {
+      home = Path.of(environment.getRequiredProperty(HOME)).toAbsolutePath().normalize();
+    }
 
     @Override
-    protected FailureAnalysis analyze(Throwable root, java.sql.SQLException e) {
-      Path database = Path.of(System.getProperty(OPENED, DATABASE));
+    protected FailureAnalysis analyze(Throwable root, SQLException e) {
+      Path database = database(home);
       Unusable u =
           switch (e.getErrorCode()) {
             case IN_USE -> inUse(database, e);

@@ -15,11 +15,14 @@ import java.sql.Connection;
 import java.sql.DriverManager;
 import java.sql.SQLException;
 import java.sql.Statement;
+import java.util.Map;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.ValueSource;
 import org.springframework.boot.diagnostics.FailureAnalysis;
+import org.springframework.core.env.MapPropertySource;
+import org.springframework.core.env.StandardEnvironment;
 
 /** A data folder that cannot be used is told in a sentence, and nothing in it is lost. */
 class DataFolderCheckTest {
@@ -79,7 +82,11 @@ class DataFolderCheckTest {
     SQLException e =
         assertThrows(
             SQLException.class, () -> DriverManager.getConnection(url() + ";IFEXISTS=TRUE"));
-    FailureAnalysis said = new DataFolderCheck.Opened().analyze(new RuntimeException(e));
+    StandardEnvironment environment = new StandardEnvironment();
+    environment
+        .getPropertySources()
+        .addFirst(new MapPropertySource("test", Map.of("posada.home", home.toString())));
+    FailureAnalysis said = new DataFolderCheck.Opened(environment).analyze(new RuntimeException(e));
     assertTrue(said.getDescription().contains("damaged"), said.getDescription());
     assertArrayEquals(b, Files.readAllBytes(home.resolve("database/posada.mv.db.damaged")));
     assertArrayEquals(b, Files.readAllBytes(database()));
