@@ -49,4 +49,15 @@ describe('the frame in the address', () => {
     settle();
     expect(place()).toBe('/reel/shots/a?frame=2');
   });
+
+  it('does not go back to what was written while it moved on', () => {
+    act(() => playhead.to(5));
+    act(() => {
+      vi.advanceTimersByTime(1000);
+      playhead.to(6);
+    });
+    expect(playhead.now()).toBe(6);
+    settle();
+    expect(place()).toBe('/reel/scene?frame=6');
+  });
 });

@@ -33,9 +33,13 @@ function frameIn(search: string): number | undefined {
 export function usePlayheadInAddress() {
   const { pathname, search } = useLocation();
   const navigate = useNavigate();
+  // What was written here is no request: the playhead may have moved on by the time it arrives.
+  const written = useRef<string>(undefined);
   useEffect(() => {
     const asked = frameIn(search);
-    if (asked !== undefined) {
+    const own = search === written.current;
+    written.current = undefined;
+    if (asked !== undefined && !own) {
       playhead.to(asked);
     }
   }, [search]);
@@ -45,6 +49,7 @@ export function usePlayheadInAddress() {
       if (frameIn(search) !== frame) {
         const query = new URLSearchParams(search);
         query.set('frame', String(frame));
+        written.current = `?${query}`;
         void navigate(`${pathname}?${query}`, { replace: true });
       }
     };
