@@ -88,8 +88,8 @@ build_if_needed() {
   fi
 }
 
-# run_server ARGS...: becomes the server, which gives memory back when it rests. From JDK 24 on the queue's journal needs leave to free its
-# buffers by hand.
+# run_server ARGS...: becomes the server, which gives memory back when it rests. From JDK 24 on the queue
+# needs leave to free its buffers by hand.
 run_server() {
   java=${POSADA_JAVA:-$(newest_java)}
   set -- -cp "$root/server/target/posada-server-0.1.0.jar:$root/server/target/lib/*" \

@@ -5,7 +5,17 @@ import static org.junit.jupiter.api.Assertions.assertFalse;
 import static org.junit.jupiter.api.Assertions.assertNotEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.ArrayList;
+import java.util.HashSet;
 import java.util.List;
+import java.util.Set;
+import java.util.concurrent.Callable;
+import java.util.concurrent.ExecutorService;
+import java.util.concurrent.Executors;
+import java.util.concurrent.Future;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import tools.jackson.databind.JsonNode;
@@ -186,6 +196,32 @@ class RevisionApiTest extends ServerCase {
     taken(send("POST", first + "/use", "{\"renamed\":[]}"));
     for (String of : List.of(first, at)) {
       assertTrue(bytes(of + picture).length > 100);
+    }
+  }
+
+  /** Equal ones, and others of the same name: each is a revision, and has its files. */
+  @Test
+  void uploadsAtOnceAreAllTaken() throws Exception {
+    List<Callable<Answer>> all = new ArrayList<>();
+    for (int k = 0; k < 8; k++) {
+      String scene = gltf("eye").replace("canvas", "canvas-" + k / 4);
+      all.add(() -> upload("crowd.gltf", scene));
+    }
+    Set<Integer> numbers = new HashSet<>();
+    ExecutorService crowd = Executors.newFixedThreadPool(all.size());
+    for (Future<Answer> f : crowd.invokeAll(all)) {
+      JsonNode r = taken(f.get()).get("revision");
+      numbers.add(r.get("number").asInt());
+      bytes("/api/revisions/" + r.get("id") + "/picture?camera=eye&frame=1&width=32");
+    }
+    crowd.shutdown();
+    assertEquals(Set.of(1, 2, 3, 4, 5, 6, 7, 8), numbers);
+    assertEquals(List.of(), marks());
+  }
+
+  private static List<Path> marks() throws Exception {
+    try (Stream<Path> there = Files.list(home.resolve("scenes"))) {
+      return there.filter(p -> p.toString().endsWith(".new")).toList();
     }
   }
 }

@@ -3,6 +3,8 @@ package posada.formats.gltf;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.OutputStream;
+import java.nio.charset.StandardCharsets;
+import java.nio.file.FileSystemException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
@@ -18,6 +20,12 @@ public final class SceneArchive {
   public static final long DEFAULT_LIMIT = 4L << 30;
 
   private static final int MAX_ENTRIES = 20_000;
+
+  /** Bytes of a file's name at most, and of a whole path. */
+  private static final int LONGEST_NAME = 255, LONGEST_PATH = 4000;
+
+  /** Letters of an entry that are shown. */
+  private static final int SHOWN = 60;
 
   private SceneArchive() {}
 
@@ -79,13 +87,17 @@ public final class SceneArchive {
           throw new ImportException(name + ": the zip has more than " + MAX_ENTRIES + " entries.");
         }
         Path target = target(name, base, e.getName());
-        if (e.isDirectory()) {
-          Files.createDirectories(target);
-          continue;
+        try {
+          if (e.isDirectory()) {
+            Files.createDirectories(target);
+            continue;
+          }
+          Files.createDirectories(target.getParent());
+          left = copy(name, zip, target, left, limit);
+          files.add(target);
+        } catch (FileSystemException x) {
+          throw unfit(name, e.getName(), base, target, x);
         }
-        Files.createDirectories(target.getParent());
-        left = copy(name, zip, target, left, limit);
-        files.add(target);
       }
     } catch (java.util.zip.ZipException | java.io.EOFException | IllegalArgumentException e) {
       throw new ImportException(name + ": the zip is damaged and cannot be unpacked.");
@@ -94,6 +106,35 @@ public final class SceneArchive {
       throw new ImportException(name + ": the file is empty or not a zip.");
     }
     return files;
+  }
+
+  /** Says what is wrong with an entry that the disk does not take, or passes on what it said. */
+  private static ImportException unfit(
+      String name, String entry, Path base, Path target, FileSystemException said)
+      throws FileSystemException {
+    String shown =
+        "\"" + (entry.length() > SHOWN ? entry.substring(0, SHOWN) + " …" : entry) + "\"";
+    boolean longer = bytes(target) > LONGEST_PATH;
+    for (Path part : base.relativize(target)) {
+      longer |= bytes(part) > LONGEST_NAME;
+    }
+    if (longer) {
+      return new ImportException(
+          name + ": the zip entry " + shown + " has a longer name than a file may have.");
+    }
+    boolean taken = Files.isDirectory(target);
+    for (Path p = target; p.startsWith(base); p = p.getParent()) {
+      taken |= Files.isRegularFile(p);
+    }
+    if (taken) {
+      return new ImportException(
+          name + ": the zip has a file where it has a folder, too: " + shown + "; rename one.");
+    }
+    throw said;
+  }
+
+  private static int bytes(Path p) {
+    return p.toString().getBytes(StandardCharsets.UTF_8).length;
   }
 
   private static Path target(String name, Path base, String entry) throws ImportException {

@@ -68,4 +68,14 @@ class SceneArchiveTest {
     byte[] cut = zip(Map.of("a.glb", new byte[90_000]));
     refused("damaged", java.util.Arrays.copyOf(cut, 60));
   }
+
+  /** Such as a link, which is unpacked as a file, and something below it. */
+  @Test
+  void refusesFilesThatAreFoldersAndNamesThatNoFileMayHave() throws Exception {
+    refused("a file where it has a folder", zip(Map.of("a", new byte[3], "a/b.gltf", new byte[3])));
+    refused("a file where it has a folder", zip(Map.of(".", new byte[3])));
+    refused("a longer name", zip(Map.of("w".repeat(300) + ".gltf", new byte[3])));
+    refused("a longer name", zip(Map.of("way/".repeat(1100) + "s.gltf", new byte[3])));
+    refused("a longer name", zip(Map.of("\u7f8a".repeat(100) + "/s.gltf", new byte[3])));
+  }
 }

@@ -63,6 +63,8 @@ class HandoverService {
   /** Zips that are kept to be fetched; the oldest goes first. */
   private static final int MOST_ZIPS = 3;
 
+  private static final String ZIP = ".zip";
+
   private static final long TELL_EVERY = 500_000_000L;
 
   private final HandoverRepository handovers;
@@ -108,9 +110,15 @@ class HandoverService {
     this.events = events;
   }
 
+  /** Removes what a killed server was packing. */
   @PostConstruct
-  void begin() {
+  void begin() throws IOException {
     handovers.cutOff();
+    try (Stream<Path> all = Files.list(folder.handovers())) {
+      for (Path p : all.filter(f -> !f.toString().endsWith(ZIP)).toList()) {
+        DataFolder.remove(p);
+      }
+    }
   }
 
   @PreDestroy
@@ -251,7 +259,7 @@ class HandoverService {
       @Schema(types = {"string", "null"}) String path,
       boolean copy) {}
 
-  Handed start(NewHandover n) throws IOException {
+  synchronized Handed start(NewHandover n) throws IOException {
     Production p = productions.find(n.productionId());
     if (n.keys() == null || n.keys().isEmpty() || n.keys().stream().anyMatch(Objects::isNull)) {
       throw new IllegalArgumentException("Choose what is handed over.");
@@ -280,17 +288,29 @@ class HandoverService {
           "A zip needs %.1f GB while it is packed, and %.1f GB are free; hand a folder over instead."
               .formatted(room / 1e9, folder.freeBytes() / 1e9));
     }
-    Path target = zip ? folder.handovers().resolve(zipName(p)) : into;
     List<String> titles = items.stream().map(Handover.Item::title).toList();
+    Path target = zip ? zipOf(p) : into;
     long id = handovers.add(p.id(), target.toString(), zip, titles);
     thread.execute(() -> run(id, h, target, zip));
     events.publish(new Stale(Stale.Kind.HANDOVERS));
     return find(id);
   }
 
-  private static String zipName(Production p) {
-    return "%s-handover-%s.zip"
-        .formatted(p.address(), Instant.now().toString().substring(0, 19).replaceAll("[^0-9]", ""));
+  /** Returns a zip that no other handover has. */
+  private Path zipOf(Production p) throws IOException {
+    String now = Instant.now().toString().substring(0, 19).replaceAll("[^0-9]", "");
+    for (int k = 1; ; k++) {
+      String more = k == 1 ? "" : "-" + k;
+      Path zip =
+          folder.handovers().resolve("%s-handover-%s%s%s".formatted(p.address(), now, more, ZIP));
+      if (!Files.exists(zip) && handovers.all(p.id()).stream().noneMatch(h -> is(h, zip))) {
+        return zip;
+      }
+    }
+  }
+
+  private static boolean is(Handed h, Path zip) {
+    return h.path().equals(zip.toString());
   }
 
   private static Path path(String text) {
@@ -462,7 +482,7 @@ class HandoverService {
     List<Path> zips;
     try (Stream<Path> all = Files.list(folder.handovers())) {
       zips =
-          all.filter(p -> p.toString().endsWith(".zip") && !p.equals(newest))
+          all.filter(p -> p.toString().endsWith(ZIP) && !p.equals(newest))
               .sorted(java.util.Comparator.comparing(p -> p.toFile().lastModified()))
               .toList();
     }

@@ -43,7 +43,7 @@ public class LedgerService {
   /** Milliseconds between two words about strands that are being rendered. */
   private static final long TELL_EVERY = 1500;
 
-  private static final long MILLIS_PER_FRAME = 1;
+  private static final long NANOS_PER_FRAME = 1_000_000;
 
   private final LedgerRepository rows;
   private final StrandPlan plan;
@@ -208,15 +208,15 @@ public class LedgerService {
           writes.merge(k, 1L, Long::sum);
           return s != null && s.written(row) ? s : null;
         });
-    told.put(key, next.getOrDefault(key, 0L));
+    told.put(key, next.getOrDefault(key, System.nanoTime()));
   }
 
   /** Tells every page how the strands stand of which frames were written lately. */
   @Scheduled(fixedDelay = TELL_EVERY)
   void tellWritten() {
-    long now = System.currentTimeMillis();
+    long now = System.nanoTime();
     for (Key key : Set.copyOf(told.keySet())) {
-      if (told.get(key) > now) {
+      if (told.get(key) - now > 0) {
         continue;
       }
       told.remove(key);
@@ -224,7 +224,7 @@ public class LedgerService {
         StrandLedger l = told(plan.ready(key.shot, key.layer));
         events.publish(l);
         // The longer a strand the more it takes to tell.
-        next.put(key, now + l.seconds().length * MILLIS_PER_FRAME);
+        next.put(key, now + l.seconds().length * NANOS_PER_FRAME);
       } catch (NotFoundException removed) {
         continue;
       }

@@ -41,6 +41,9 @@ import posada.server.runs.RunStrand;
 /** Checks sequences: strands by itself when they are finished, the others when somebody asks. */
 @Service
 class CheckService {
+  /** Between two words about how far a check is, nanoseconds. */
+  private static final long TELL_EVERY = 250_000_000;
+
   private static final Logger LOG = LoggerFactory.getLogger(CheckService.class);
   private static final int LONGEST = 1000, LONGEST_NAME = 100, LOCKS = 64;
 
@@ -153,7 +156,7 @@ class CheckService {
             : new SequenceFolder.Sequence(
                 files.firstEntry().getValue().getFileName().toString(), files);
     boolean ended = run != null && run.state() != RunState.CANCELLED && !run.state().open();
-    long[] told = {0};
+    long[] told = {System.nanoTime() - TELL_EVERY};
     SequenceCheck c =
         SequenceCheck.of(
             s,
@@ -178,9 +181,9 @@ class CheckService {
   }
 
   private void tell(Looked l, int done, int total, long[] told) {
-    long now = System.currentTimeMillis();
+    long now = System.nanoTime();
     synchronized (told) {
-      if (now - told[0] < 250) {
+      if (now - told[0] < TELL_EVERY) {
         return;
       }
       told[0] = now;

@@ -6,6 +6,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -13,6 +14,8 @@ import org.springframework.beans.factory.ObjectProvider;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.PlatformTransactionManager;
 import org.springframework.transaction.annotation.Transactional;
+import org.springframework.transaction.support.TransactionSynchronization;
+import org.springframework.transaction.support.TransactionSynchronizationManager;
 import org.springframework.transaction.support.TransactionTemplate;
 import posada.core.plan.NamePattern;
 import posada.core.plan.SceneDifference;
@@ -58,6 +61,7 @@ public class RevisionService implements Changeable {
   private final TransactionTemplate transactions;
   private final DataFolder folder;
   private final EventHub events;
+  private final Object adding = new Object();
 
   RevisionService(
       SceneRepository repository,
@@ -136,20 +140,30 @@ public class RevisionService implements Changeable {
             ? imported
             : SceneImporter.load(folder.revision(made).resolve(fileName));
     boolean waiting = hold && before != null;
-    return transactions.execute(
-        t -> {
-          Revision r =
-              repository.add(
-                  production,
-                  name,
-                  SceneRepository.Files.of(fileName, made, sha256),
-                  read.report(),
-                  waiting);
-          if (waiting) {
-            events.publish(new Stale(Stale.Kind.REVISIONS));
-            return new Imported(r, List.of(), true);
+    SceneRepository.Files files = SceneRepository.Files.of(fileName, made, sha256);
+    // Two at once would get the same number.
+    synchronized (adding) {
+      return transactions.execute(
+          t -> {
+            Revision r = repository.add(production, name, files, read.report(), waiting);
+            onceCommitted(() -> folders.settle(made));
+            onceCommitted(() -> folders.settle(sha256));
+            if (waiting) {
+              events.publish(new Stale(Stale.Kind.REVISIONS));
+              return new Imported(r, List.of(), true);
+            }
+            return new Imported(r, taken(r, Map.of()), false);
+          });
+    }
+  }
+
+  private static void onceCommitted(Runnable then) {
+    TransactionSynchronizationManager.registerSynchronization(
+        new TransactionSynchronization() {
+          @Override
+          public void afterCommit() {
+            then.run();
           }
-          return new Imported(r, taken(r, Map.of()), false);
         });
   }
 
@@ -243,10 +257,9 @@ public class RevisionService implements Changeable {
     Revision r = waits(id);
     String origin = repository.origin(id);
     repository.forget(id);
-    for (String sha256 : List.of(r.sha256(), origin)) {
-      if (!repository.uses(sha256) && Files.isDirectory(folder.revision(sha256))) {
-        DataFolder.remove(folder.revision(sha256));
-      }
+    for (String sha256 : new HashSet<>(List.of(r.sha256(), origin))) {
+      folders.begin(sha256);
+      onceCommitted(() -> folders.settle(sha256));
     }
     events.publish(new Stale(Stale.Kind.REVISIONS));
   }
@@ -318,6 +331,7 @@ public class RevisionService implements Changeable {
     String made = folders.made(repository.origin(r.id()), r.fileName(), reading, added);
     if (!made.equals(r.sha256())) {
       put(r, made);
+      onceCommitted(() -> folders.settle(made));
       log.record(
           r.productionId(),
           KIND,

@@ -1,5 +1,6 @@
 package posada.server.scenes;
 
+import jakarta.annotation.PostConstruct;
 import java.io.IOException;
 import java.io.InputStream;
 import java.io.UncheckedIOException;
@@ -11,9 +12,12 @@ import java.nio.file.Path;
 import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
+import java.util.Arrays;
 import java.util.HexFormat;
 import java.util.List;
 import java.util.stream.Stream;
+import org.slf4j.Logger;
+import org.slf4j.LoggerFactory;
 import org.springframework.stereotype.Component;
 import posada.formats.gltf.SceneReading;
 import posada.formats.settings.Documents;
@@ -28,10 +32,63 @@ class SceneFolders {
   /** Folder of what was added, in the scene's. */
   static final String ADDED = "added";
 
-  private final DataFolder folder;
+  /** Ending of a mark beside a folder that no revision is known to use yet. */
+  private static final String NEW = ".new";
 
-  SceneFolders(DataFolder folder) {
+  private static final int LOCKS = 64;
+
+  private static final Logger LOG = LoggerFactory.getLogger(SceneFolders.class);
+
+  private final DataFolder folder;
+  private final SceneRepository revisions;
+  private final Object[] locks = new Object[LOCKS];
+
+  SceneFolders(DataFolder folder, SceneRepository revisions) {
     this.folder = folder;
+    this.revisions = revisions;
+    Arrays.setAll(locks, i -> new Object());
+  }
+
+  /** Removes folders that were made for revisions which a killed server did not record. */
+  @PostConstruct
+  void sweep() throws IOException {
+    Path all = Files.createDirectories(folder.revision("x").getParent());
+    List<Path> marks;
+    try (Stream<Path> there = Files.list(all)) {
+      marks = there.filter(p -> p.toString().endsWith(NEW)).toList();
+    }
+    for (Path mark : marks) {
+      String text = mark.getFileName().toString();
+      settle(text.substring(0, text.length() - NEW.length()));
+    }
+  }
+
+  /**
+   * Says that whether a folder is used will be known soon, by {@link #settle} or at the next start.
+   */
+  void begin(String name) throws IOException {
+    Files.write(mark(name), new byte[0]);
+  }
+
+  /** Keeps a folder that a revision uses for good; removes it if none does. */
+  void settle(String name) {
+    try {
+      if (Files.isDirectory(folder.revision(name)) && !revisions.uses(name)) {
+        DataFolder.remove(folder.revision(name));
+      }
+      Files.deleteIfExists(mark(name));
+    } catch (IOException e) {
+      LOG.warn("whether the folder {} is used stays open until the next start", name, e);
+    }
+  }
+
+  private Path mark(String name) {
+    return folder.revision(name + NEW);
+  }
+
+  /** Returns what is to be held by whoever decides whether a folder is there. */
+  Object lock(String name) {
+    return locks[Math.floorMod(name.hashCode(), LOCKS)];
   }
 
   /** Returns the files that were added to a revision's. */
@@ -82,6 +139,7 @@ class SceneFolders {
       Path beside = SceneReading.beside(making.resolve(fileName));
       Files.deleteIfExists(beside);
       Files.writeString(beside, text);
+      begin(name);
       try {
         Files.move(making, home);
       } catch (FileAlreadyExistsException | DirectoryNotEmptyException e) {

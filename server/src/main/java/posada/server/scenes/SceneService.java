@@ -63,6 +63,7 @@ public class SceneService implements ProductionPart {
   private final ProductionService productions;
   private final SceneLibrary library;
   private final RevisionService revisions;
+  private final SceneFolders folders;
   private final Rigs rigs;
   private final DataFolder folder;
   private final RenderThreads pool;
@@ -78,6 +79,7 @@ public class SceneService implements ProductionPart {
       ProductionService productions,
       SceneLibrary library,
       RevisionService revisions,
+      SceneFolders folders,
       Rigs rigs,
       DataFolder folder,
       RenderThreads pool,
@@ -87,6 +89,7 @@ public class SceneService implements ProductionPart {
     this.productions = productions;
     this.library = library;
     this.revisions = revisions;
+    this.folders = folders;
     this.folder = folder;
     this.pool = pool;
     unpackLimit = properties.unpackLimit();
@@ -165,26 +168,40 @@ public class SceneService implements ProductionPart {
         scene = Files.move(stored, files.resolve(safe));
       }
       ImportedScene imported = SceneImporter.load(scene);
-      Path home = folder.revision(sha256);
       String fileName = files.relativize(scene).toString();
-      boolean fresh = !Files.exists(home);
-      if (fresh) {
-        Files.createDirectories(home.getParent());
-        Files.move(files, home);
-      } else if (!Files.exists(home.resolve(fileName))) {
-        // The same file under another name.
-        Files.move(scene, home.resolve(fileName));
-      }
-      try {
-        return revisions.add(production, imported, fileName, sha256, hold);
-      } catch (RuntimeException | ImportException e) {
-        if (fresh) {
-          DataFolder.remove(home);
-        }
-        throw e;
+      synchronized (folders.lock(sha256)) {
+        return kept(production, imported, files, fileName, sha256, hold);
       }
     } finally {
       DataFolder.remove(incoming);
+    }
+  }
+
+  /** Moves files to where they stay, and records them. */
+  private Imported kept(
+      long production,
+      ImportedScene imported,
+      Path files,
+      String fileName,
+      String sha256,
+      boolean hold)
+      throws IOException, ImportException {
+    Path home = folder.revision(sha256);
+    boolean fresh = !Files.exists(home);
+    if (fresh) {
+      folders.begin(sha256);
+      Files.move(files, home);
+    } else if (!Files.exists(home.resolve(fileName))) {
+      // The same file under another name.
+      Files.move(files.resolve(fileName), home.resolve(fileName));
+    }
+    try {
+      return revisions.add(production, imported, fileName, sha256, hold);
+    } catch (RuntimeException | ImportException e) {
+      if (fresh) {
+        folders.settle(sha256);
+      }
+      throw e;
     }
   }
 

@@ -8,16 +8,16 @@ import org.springframework.context.annotation.Configuration;
 import org.springframework.jms.annotation.EnableJms;
 import org.springframework.jms.config.DefaultJmsListenerContainerFactory;
 
-/** The broker inside the process and how workers listen to it. */
+/**
+ * The broker inside the process and how workers listen to it. It keeps nothing on disk: what waits
+ * is in the database, and is sent again after a start.
+ */
 @Configuration
 @EnableJms
 class QueueConfiguration {
   @Bean
   ArtemisConfigurationCustomizer broker() {
     return c -> {
-      c.setJournalDatasync(true);
-      c.setJournalFileSize(1 << 20);
-      c.setJournalMinFiles(2);
       c.setMaxDiskUsage(-1);
       c.getAddressSettings()
           .computeIfAbsent(
