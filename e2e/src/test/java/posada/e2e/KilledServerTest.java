@@ -29,26 +29,6 @@ class KilledServerTest {
     return JSON.readTree(text);
   }
 
-  private static long upload(ServerProcess server, Path file) throws Exception {
-    byte[] head =
-        ("--cut\r\nContent-Disposition: form-data; name=\"file\"; filename=\"slider.zip\"\r\n\r\n")
-            .getBytes();
-    byte[] body = Files.readAllBytes(file);
-    byte[] tail = "\r\n--cut--\r\n".getBytes();
-    byte[] all = new byte[head.length + body.length + tail.length];
-    System.arraycopy(head, 0, all, 0, head.length);
-    System.arraycopy(body, 0, all, head.length, body.length);
-    System.arraycopy(tail, 0, all, head.length + body.length, tail.length);
-    String answer =
-        server
-            .send(
-                HttpRequest.newBuilder(URI.create(server.url("/api/revisions?production=1")))
-                    .header("Content-Type", "multipart/form-data; boundary=cut")
-                    .POST(HttpRequest.BodyPublishers.ofByteArray(all)))
-            .body();
-    return json(answer).at("/revision/id").asLong();
-  }
-
   private static JsonNode waitFor(ServerProcess server, long run, int fresh) throws Exception {
     long end = System.nanoTime() + 120_000_000_000L;
     while (true) {
@@ -72,32 +52,25 @@ class KilledServerTest {
     return found;
   }
 
-  private static void put(ServerProcess server, String path, JsonNode body) throws Exception {
-    server.send(
-        HttpRequest.newBuilder(URI.create(server.url(path)))
-            .header("Content-Type", "application/json")
-            .PUT(HttpRequest.BodyPublishers.ofString(body.toString())));
-  }
-
   private static long start(ServerProcess server, Path zip) throws Exception {
     return start(server, zip, 24);
   }
 
   private static long start(ServerProcess server, Path zip, int samples) throws Exception {
-    long revision = upload(server, zip);
+    long revision = server.upload("slider.zip", Files.readAllBytes(zip));
     JsonNode shot =
         json(server.post("/api/shots", "{\"revisionId\":" + revision + ",\"camera\":\"front\"}"));
     ObjectNode small = (ObjectNode) shot;
     small.put("scale", 25);
     ObjectNode recipe = (ObjectNode) json(server.get("/api/recipes?production=1")).get(0);
     ((ObjectNode) recipe.at("/document/sampling")).put("most", samples);
-    put(server, "/api/recipes/" + recipe.get("id").asLong(), recipe);
+    server.put("/api/recipes/" + recipe.get("id").asLong(), recipe.toString());
     small.put("recipeId", recipe.get("id").asLong());
     ObjectNode delivery = (ObjectNode) json(server.get("/api/deliveries?production=1")).get(0);
     ((ArrayNode) delivery.at("/document/formats")).add("png");
-    put(server, "/api/deliveries/" + delivery.get("id").asLong(), delivery);
+    server.put("/api/deliveries/" + delivery.get("id").asLong(), delivery.toString());
     String path = "/api/shots/" + shot.get("id").asLong();
-    put(server, path, small);
+    server.put(path, small.toString());
     return json(server.post("/api/runs", "{\"productionId\":1,\"strands\":null,\"comb\":null}"))
         .get(0)
         .get("id")
@@ -216,7 +189,7 @@ class KilledServerTest {
   private static JsonNode startAgain(ServerProcess server, int samples) throws Exception {
     ObjectNode recipe = (ObjectNode) json(server.get("/api/recipes?production=1")).get(0);
     ((ObjectNode) recipe.at("/document/sampling")).put("most", samples);
-    put(server, "/api/recipes/" + recipe.get("id").asLong(), recipe);
+    server.put("/api/recipes/" + recipe.get("id").asLong(), recipe.toString());
     return json(server.post("/api/runs", "{\"productionId\":1,\"strands\":null,\"comb\":true}"));
   }
 
@@ -236,19 +209,17 @@ class KilledServerTest {
       start(server, SmallScene.write(folder), 1);
       JsonNode shot = json(server.get("/api/shots?production=1")).get(0);
       ((ObjectNode) shot).put("frames", "1-20");
-      put(server, "/api/shots/" + shot.get("id").asLong(), shot);
+      server.put("/api/shots/" + shot.get("id").asLong(), shot.toString());
       long main = json(server.get("/api/layers?production=1")).get(0).get("id").asLong();
       String twin = "{\"productionId\":1,\"name\":\"twin\",\"copyOf\":" + main + "}";
       long layer = json(server.post("/api/layers", twin)).get("id").asLong();
-      put(
-          server,
+      server.put(
           "/api/strands?production=1",
-          json(
-              "[{\"id\":0,\"shotId\":"
-                  + shot.get("id")
-                  + ",\"layerId\":"
-                  + layer
-                  + ",\"on\":true,\"recipeId\":null,\"deliveryId\":null,\"passes\":null}]"));
+          "[{\"id\":0,\"shotId\":"
+              + shot.get("id")
+              + ",\"layerId\":"
+              + layer
+              + ",\"on\":true,\"recipeId\":null,\"deliveryId\":null,\"passes\":null}]");
       while (running(server)) {
         Thread.sleep(50);
       }

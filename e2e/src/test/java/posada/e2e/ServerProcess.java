@@ -2,12 +2,14 @@ package posada.e2e;
 
 import static org.junit.jupiter.api.Assertions.assertEquals;
 
+import java.io.ByteArrayOutputStream;
 import java.io.IOException;
 import java.net.ServerSocket;
 import java.net.URI;
 import java.net.http.HttpClient;
 import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
+import java.nio.charset.StandardCharsets;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.Map;
@@ -102,8 +104,29 @@ final class ServerProcess implements AutoCloseable {
                 .header("Content-Type", "application/json")
                 .PUT(HttpRequest.BodyPublishers.ofString(json)));
     if (r.statusCode() >= 300) {
-      throw new IOException(path + ": " + r.body());
+      throw new AssertionError(path + ": " + r.body());
     }
+  }
+
+  /** Imports a scene; returns the number of its revision. */
+  long upload(String name, byte[] scene) throws Exception {
+    String head =
+        "--cut\r\nContent-Disposition: form-data; name=\"file\"; filename=\"%s\"\r\n\r\n"
+            .formatted(name);
+    ByteArrayOutputStream all = new ByteArrayOutputStream();
+    all.writeBytes(head.getBytes(StandardCharsets.UTF_8));
+    all.writeBytes(scene);
+    all.writeBytes("\r\n--cut--\r\n".getBytes(StandardCharsets.UTF_8));
+    String answer =
+        send(HttpRequest.newBuilder(URI.create(url("/api/revisions?production=1")))
+                .header("Content-Type", "multipart/form-data; boundary=cut")
+                .POST(HttpRequest.BodyPublishers.ofByteArray(all.toByteArray())))
+            .body();
+    JsonNode id = JSON.readTree(answer).at("/revision/id");
+    if (!id.isNumber()) {
+      throw new AssertionError(name + ": " + answer);
+    }
+    return id.asLong();
   }
 
   private int status(String path) throws InterruptedException {

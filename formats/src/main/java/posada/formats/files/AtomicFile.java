@@ -86,6 +86,18 @@ public final class AtomicFile {
     }
   }
 
+  /** Removes what was cut off, of all files below a folder. */
+  public static void sweep(Path folder) throws IOException {
+    if (!Files.isDirectory(folder)) {
+      return;
+    }
+    try (Stream<Path> all = Files.walk(folder)) {
+      for (Path p : all.filter(f -> f.toString().endsWith(TEMPORARY)).toList()) {
+        Files.deleteIfExists(p);
+      }
+    }
+  }
+
   /** Makes the new name itself last; some file systems cannot, which is no failure of the file. */
   private static void forceFolder(Path folder) {
     try (FileChannel c = FileChannel.open(folder, StandardOpenOption.READ)) {

@@ -7,6 +7,7 @@ import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
+import java.util.Comparator;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -40,7 +41,7 @@ public final class Handover {
       TABLE = "manifest.csv",
       SHEET = "contact-sheet.png";
 
-  private static final String SEQUENCES = "sequences/";
+  private static final String SEQUENCES = "sequences/", FILMS = "films/", STACKS = "stacks/";
 
   /** Size of a picture on the contact sheet, and how many stand in a row. */
   private static final int TILE_WIDTH = 320, TILE_HEIGHT = 180, ACROSS = 3;
@@ -129,6 +130,35 @@ public final class Handover {
     }
   }
 
+  /**
+   * Removes what was written of a handover that did not come to its end; one with a manifest stays.
+   */
+  public static void discard(Path folder) throws IOException {
+    if (!Files.isDirectory(folder) || Files.exists(folder.resolve(Manifest.NAME))) {
+      return;
+    }
+    AtomicFile.sweep(folder);
+    for (String part : List.of(SEQUENCES, FILMS, STACKS, TIMELINE, SHEET, TABLE, README)) {
+      remove(folder.resolve(part));
+    }
+    try (Stream<Path> all = Files.list(folder)) {
+      if (all.findAny().isPresent()) {
+        return;
+      }
+    }
+    Files.delete(folder);
+  }
+
+  private static void remove(Path p) throws IOException {
+    if (Files.exists(p)) {
+      try (Stream<Path> all = Files.walk(p)) {
+        for (Path each : all.sorted(Comparator.reverseOrder()).toList()) {
+          Files.delete(each);
+        }
+      }
+    }
+  }
+
   /** Returns how many bytes are copied. */
   public long bytes() throws IOException {
     long sum = 0;
@@ -177,7 +207,7 @@ public final class Handover {
   private String folder(Item i) {
     String version = String.format(Locale.ROOT, "v%03d", i.version);
     return i.film != null
-        ? "films/"
+        ? FILMS
         : SEQUENCES
             + NamePattern.safe(i.shot)
             + "/"
@@ -218,13 +248,10 @@ public final class Handover {
       }
     }
     for (Map.Entry<String, String> e : stacks.entrySet()) {
-      text(into.resolve("stacks").resolve(NamePattern.safe(e.getKey()) + ".json"), e.getValue());
+      text(into.resolve(STACKS).resolve(NamePattern.safe(e.getKey()) + ".json"), e.getValue());
     }
     List<String> names =
-        stacks.keySet().stream()
-            .sorted()
-            .map(n -> "stacks/" + NamePattern.safe(n) + ".json")
-            .toList();
+        stacks.keySet().stream().sorted().map(n -> STACKS + NamePattern.safe(n) + ".json").toList();
     text(into.resolve(TIMELINE), Timeline.write(production, clips));
     Manifest m =
         new Manifest(

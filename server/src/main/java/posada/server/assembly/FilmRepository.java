@@ -190,6 +190,21 @@ class FilmRepository {
         .fetch(FILM.ID);
   }
 
+  /** Returns the films that are being made, or of which something is in work. */
+  List<Long> begun() {
+    return db.select(FILM.ID)
+        .from(FILM)
+        .where(
+            FILM.STATE
+                .eq(Film.State.RUNNING.name())
+                .or(
+                    exists(
+                        selectOne()
+                            .from(FILM_TASK)
+                            .where(FILM_TASK.FILM_ID.eq(FILM.ID), inWork()))))
+        .fetch(FILM.ID);
+  }
+
   private static Condition waits() {
     return FILM_TASK.STATE.eq(TaskState.WAITING.name());
   }

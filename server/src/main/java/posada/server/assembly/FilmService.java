@@ -17,6 +17,9 @@ import java.util.concurrent.atomic.AtomicLong;
 import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.boot.context.event.ApplicationReadyEvent;
+import org.springframework.context.event.EventListener;
+import org.springframework.core.annotation.Order;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.event.TransactionalEventListener;
 import posada.core.assembly.Assembler;
@@ -30,6 +33,7 @@ import posada.formats.assembly.FilmDocument;
 import posada.formats.assembly.FilmDocument.Frame;
 import posada.formats.assembly.FilmMaker;
 import posada.formats.assembly.FilmOutput;
+import posada.formats.files.AtomicFile;
 import posada.formats.files.FileTrouble;
 import posada.formats.review.Footage;
 import posada.server.app.ConflictException;
@@ -104,8 +108,18 @@ class FilmService implements OtherWork {
   }
 
   @PostConstruct
-  void takeUp() {
+  void takeUp() throws IOException {
+    for (long id : films.begun()) {
+      AtomicFile.sweep(Path.of(find(id).folder()));
+    }
     films.waitAgain(null);
+  }
+
+  /** Ends films whose last frame was made when the server was killed. */
+  @EventListener(ApplicationReadyEvent.class)
+  @Order(1)
+  void settle() {
+    films.begun().forEach(this::settle);
   }
 
   @PreDestroy

@@ -51,13 +51,18 @@ class HandoverRepository {
         .execute();
   }
 
-  /** Says of what was being written when the server ended that it was cut off. */
-  void cutOff() {
+  /** Says of what was being written when the server ended that it was cut off; returns it. */
+  List<Handed> cutOff() {
+    List<Handed> all =
+        db.selectFrom(HANDOVER)
+            .where(HANDOVER.STATE.eq(Handed.State.RUNNING.name()))
+            .fetch(HandoverRepository::handed);
     db.update(HANDOVER)
         .set(HANDOVER.STATE, Handed.State.FAILED.name())
         .set(HANDOVER.FAILURE, "The server ended while this was being written.")
         .where(HANDOVER.STATE.eq(Handed.State.RUNNING.name()))
         .execute();
+    return all;
   }
 
   void remove(long id) {

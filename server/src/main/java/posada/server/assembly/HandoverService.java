@@ -110,10 +110,10 @@ class HandoverService {
     this.events = events;
   }
 
-  /** Removes what a killed server was packing. */
+  /** Removes what a killed server was writing. */
   @PostConstruct
   void begin() throws IOException {
-    handovers.cutOff();
+    handovers.cutOff().stream().filter(h -> !h.zip()).forEach(h -> discard(Path.of(h.path())));
     try (Stream<Path> all = Files.list(folder.handovers())) {
       for (Path p : all.filter(f -> !f.toString().endsWith(ZIP)).toList()) {
         DataFolder.remove(p);
@@ -418,6 +418,7 @@ class HandoverService {
       }
       Manifest m = h.write(work, () -> closed || cancelled.contains(id), x -> at(id, x));
       if (m == null) {
+        discard(work);
         handovers.ended(id, Handed.State.CANCELLED, 0, 0, null);
         return;
       }
@@ -435,6 +436,7 @@ class HandoverService {
       handovers.ended(id, Handed.State.FINISHED, files, bytes, null);
     } catch (IOException | RuntimeException e) {
       LOG.warn("the handover {} failed", target, e);
+      discard(work);
       handovers.ended(id, Handed.State.FAILED, 0, 0, FileTrouble.sentence(e));
     } finally {
       progress.remove(id);
@@ -443,6 +445,14 @@ class HandoverService {
         removed(work);
       }
       events.publish(new Stale(Stale.Kind.HANDOVERS));
+    }
+  }
+
+  private static void discard(Path folder) {
+    try {
+      Handover.discard(folder);
+    } catch (IOException e) {
+      LOG.warn("what was written in {} cannot be removed", folder, e);
     }
   }
 

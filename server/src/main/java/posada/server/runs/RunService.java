@@ -18,6 +18,7 @@ import posada.core.plan.Finding;
 import posada.core.plan.Finding.Severity;
 import posada.core.plan.FrameRange;
 import posada.core.trace.FrameContent;
+import posada.formats.files.AtomicFile;
 import posada.formats.files.FrameFiles;
 import posada.formats.job.Again;
 import posada.formats.job.FrameJob;
@@ -589,15 +590,18 @@ public class RunService implements StrandFacts {
   }
 
   private void takeUp(RunStrand s) throws IOException {
+    List<Task> inWork = tasks.inWork(s.id());
+    if (!inWork.isEmpty()) {
+      AtomicFile.sweep(Path.of(s.folder()));
+    }
     if (!s.state().open()) {
       tasks.moveAll(s.id(), FrameState.RENDERING, FrameState.SKIPPED, null);
       return;
     }
     FrameFiles files = FrameJob.files(s.settings(), Path.of(s.folder()));
-    for (Task t : tasks.inWork(s.id())) {
+    for (Task t : inWork) {
       boolean complete = false;
       if (t.kind() == Task.Kind.FRAME) {
-        files.removeParts(t.frame());
         String print = tasks.line(s.id(), t.frame()).orElseThrow().fingerprint();
         complete = print != null && files.complete(t.frame(), print);
       }

@@ -19,6 +19,9 @@ class BackupController {
 
   private static final String ENDING = ".zip";
 
+  /** A copy that is not whole yet. */
+  static final String MAKING = "making";
+
   private final BackupRepository repository;
   private final DataFolder folder;
 
@@ -40,7 +43,7 @@ class BackupController {
     Path all = folder.backups();
     String now = DateTimeFormatter.ofPattern("yyyyMMdd-HHmmss-SSS").format(LocalDateTime.now());
     Path file = all.resolve("posada-" + now + ENDING);
-    Path making = all.resolve("making");
+    Path making = all.resolve(MAKING);
     Files.deleteIfExists(making);
     repository.write(making);
     Files.move(making, file);

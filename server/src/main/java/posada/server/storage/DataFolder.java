@@ -6,6 +6,7 @@ import java.nio.file.Path;
 import java.util.Comparator;
 import java.util.stream.Stream;
 import org.springframework.stereotype.Component;
+import posada.formats.files.AtomicFile;
 import posada.formats.files.VersionFolders;
 import posada.server.app.PosadaProperties;
 
@@ -26,6 +27,8 @@ public class DataFolder {
     Files.createDirectories(home);
     pictures = new BoundedFolder(home.resolve("pictures"), MOST_PICTURES);
     proxies = new BoundedFolder(home.resolve("proxies"), MOST_PROXIES);
+    AtomicFile.sweep(home.resolve("pictures"));
+    AtomicFile.sweep(home.resolve("proxies"));
     Path incoming = home.resolve("incoming");
     if (Files.isDirectory(incoming)) {
       remove(incoming); // What an import left that was cut off.

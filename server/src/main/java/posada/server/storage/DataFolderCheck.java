@@ -66,6 +66,7 @@ public class DataFolderCheck implements ApplicationListener<ApplicationEnvironme
         }
         Files.createDirectories(folder);
       }
+      Files.deleteIfExists(home.resolve("backups").resolve(BackupController.MAKING));
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }
