@@ -20,7 +20,7 @@ class BoundedTest extends ServerCase {
       new TreeMap<>(
           Map.ofEntries(
               Map.entry("EventHub.open", "pages, of which there are 1,000 at most"),
-              Map.entry("ViewerStreams.stops", "viewers that are there"),
+              Map.entry("ViewerStreams.stops", "viewers, of which there are 100 at most"),
               Map.entry("ShotService.metering", "exposures that are being metered"),
               Map.entry("NewestJobs.jobs", "shots and productions: one job each"),
               Map.entry("FilmService.stands", "films of the database"),

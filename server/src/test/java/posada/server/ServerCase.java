@@ -36,8 +36,13 @@ abstract class ServerCase {
   /** The window that changes things. */
   static String window = "one";
 
+  /** {@code -Dposada.attack.server=URL} takes a server that runs, if a test needs only its API. */
   @BeforeAll
   static void start() {
+    base = System.getProperty("posada.attack.server");
+    if (base != null) {
+      return;
+    }
     server = PosadaServer.start("--posada.home=" + home, "--server.port=0", "--posada.threads=1");
     onlyOneConnection();
     base = "http://localhost:" + server.getEnvironment().getProperty("local.server.port");
@@ -54,7 +59,9 @@ abstract class ServerCase {
 
   @AfterAll
   static void stop() {
-    server.close();
+    if (server != null) {
+      server.close();
+    }
   }
 
   /** An answer and what it says. */

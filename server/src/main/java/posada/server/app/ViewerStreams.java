@@ -11,8 +11,10 @@ import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
+import org.springframework.http.HttpStatus;
 import org.springframework.http.MediaType;
 import org.springframework.stereotype.Component;
+import org.springframework.web.ErrorResponseException;
 import org.springframework.web.servlet.mvc.method.annotation.SseEmitter;
 import posada.core.parallel.Stop;
 import posada.formats.gltf.ImportException;
@@ -24,6 +26,9 @@ import posada.formats.gltf.ImportException;
 @Component
 public class ViewerStreams {
   private static final Logger LOG = LoggerFactory.getLogger(ViewerStreams.class);
+
+  /** Viewers at once: more would only take pictures from each other. */
+  static final int MOST = 100;
 
   /** Seconds after which it is seen whether the viewer is still there. */
   private static final long BEAT = 1;
@@ -72,6 +77,11 @@ public class ViewerStreams {
 
   /** Likewise, to a given receiver. */
   public SseEmitter open(String viewer, String about, Maker maker, SseEmitter out) {
+    if (stops.size() >= MOST && !stops.containsKey(viewer)) {
+      ErrorResponseException full = new ErrorResponseException(HttpStatus.SERVICE_UNAVAILABLE);
+      full.setDetail(MOST + " pictures are being made for others; close one, or wait.");
+      throw full;
+    }
     AtomicBoolean stop = new AtomicBoolean();
     AtomicBoolean before = stops.put(viewer, stop);
     if (before != null) {

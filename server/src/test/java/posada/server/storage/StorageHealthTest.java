@@ -60,21 +60,32 @@ class StorageHealthTest {
     return db.update("insert into production values (?)", id);
   }
 
-  /** H2 closes itself for good when it cannot write; nothing that was to be kept may be lost. */
+  /**
+   * H2 closes itself for good when it cannot write; nothing that was to be kept may be lost. {@code
+   * -Dposada.attack.fills=N} fills the disk so often.
+   */
   @Test
   void whatMustBeKeptIsKeptWhenTheDatabaseIsBack() throws Exception {
-    add(1);
-    FillingDisk.full = true;
-    CompletableFuture<Integer> kept =
-        CompletableFuture.supplyAsync(() -> health.kept(() -> add(2), () -> false));
-    verify(events, timeout(10_000)).publish(isA(Health.class));
-    assertEquals(Health.State.DATABASE_FAILED, health.now().state());
-    assertFalse(kept.isDone());
-    FillingDisk.full = false;
-    assertEquals(1, kept.get());
-    assertEquals(Health.State.READY, health.now().state());
-    assertNull(health.now().message());
-    assertEquals(2, db.queryForObject("select count(*) from production", Integer.class));
+    int fills = Integer.getInteger("posada.attack.fills", 2);
+    add(0);
+    for (int k = 1; k <= fills; k++) {
+      int id = k;
+      FillingDisk.full = true;
+      CompletableFuture<Integer> kept =
+          CompletableFuture.supplyAsync(() -> health.kept(() -> add(id), () -> false));
+      verify(events, timeout(10_000).atLeastOnce()).publish(isA(Health.class));
+      long end = System.nanoTime() + 10_000_000_000L;
+      while (health.now().state() != Health.State.DATABASE_FAILED) {
+        assertTrue(System.nanoTime() < end, "nobody noticed");
+        Thread.sleep(10);
+      }
+      assertFalse(kept.isDone());
+      FillingDisk.full = false;
+      assertEquals(1, kept.get());
+      assertEquals(Health.State.READY, health.now().state());
+      assertNull(health.now().message());
+      assertEquals(k + 1, db.queryForObject("select count(*) from production", Integer.class));
+    }
   }
 
   @Test
