@@ -13,6 +13,7 @@ import org.springframework.web.ErrorResponse;
 import org.springframework.web.bind.annotation.ExceptionHandler;
 import org.springframework.web.bind.annotation.RestControllerAdvice;
 import org.springframework.web.context.request.async.AsyncRequestNotUsableException;
+import org.springframework.web.context.request.async.AsyncRequestTimeoutException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
@@ -90,10 +91,10 @@ class ProblemHandler {
     return problem(HttpStatus.CONTENT_TOO_LARGE, "The file is larger than 4 GiB.");
   }
 
-  /** The page has gone in the middle of an answer: nobody is left to tell. */
-  @ExceptionHandler
-  void gone(AsyncRequestNotUsableException e) {
-    LOG.debug("a page left in the middle of an answer");
+  /** The page, or the server, goes in the middle of an answer: nobody is left to tell. */
+  @ExceptionHandler({AsyncRequestNotUsableException.class, AsyncRequestTimeoutException.class})
+  void gone(Exception e) {
+    LOG.debug("an answer ended in the middle", e);
   }
 
   @ExceptionHandler

@@ -379,7 +379,12 @@ class FilmService implements OtherWork {
               : FileTrouble.sentence(e);
       films.ended(t, last ? TaskState.FAILED : TaskState.WAITING, null, why, null);
     }
-    settle(t.film());
+    storage.kept(() -> settled(t.film()), stop::asked);
+  }
+
+  private boolean settled(long film) {
+    settle(film);
+    return true;
   }
 
   /** Makes a frame; null if it was stopped. */

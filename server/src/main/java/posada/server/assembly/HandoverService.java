@@ -54,6 +54,7 @@ import posada.server.runs.RunService;
 import posada.server.runs.RunStrand;
 import posada.server.shots.ShotService;
 import posada.server.storage.DataFolder;
+import posada.server.storage.StorageHealth;
 
 /** Writes what is passed on to the next person, one handover after the other. */
 @Service
@@ -77,6 +78,7 @@ class HandoverService {
   private final Stacks stacks;
   private final ProductionService productions;
   private final DataFolder folder;
+  private final StorageHealth storage;
   private final EventHub events;
   private final Map<Long, Double> progress = new ConcurrentHashMap<>();
   private final Set<Long> cancelled = ConcurrentHashMap.newKeySet();
@@ -96,6 +98,7 @@ class HandoverService {
       Stacks stacks,
       ProductionService productions,
       DataFolder folder,
+      StorageHealth storage,
       EventHub events) {
     this.handovers = handovers;
     this.sources = sources;
@@ -107,6 +110,7 @@ class HandoverService {
     this.stacks = stacks;
     this.productions = productions;
     this.folder = folder;
+    this.storage = storage;
     this.events = events;
   }
 
@@ -419,7 +423,7 @@ class HandoverService {
       Manifest m = h.write(work, () -> closed || cancelled.contains(id), x -> at(id, x));
       if (m == null) {
         discard(work);
-        handovers.ended(id, Handed.State.CANCELLED, 0, 0, null);
+        ended(id, Handed.State.CANCELLED, 0, 0, null);
         return;
       }
       if (zip) {
@@ -433,11 +437,11 @@ class HandoverService {
               .flatMap(q -> q.files().stream())
               .mapToLong(Manifest.FileLine::bytes)
               .sum();
-      handovers.ended(id, Handed.State.FINISHED, files, bytes, null);
+      ended(id, Handed.State.FINISHED, files, bytes, null);
     } catch (IOException | RuntimeException e) {
       LOG.warn("the handover {} failed", target, e);
       discard(work);
-      handovers.ended(id, Handed.State.FAILED, 0, 0, FileTrouble.sentence(e));
+      ended(id, Handed.State.FAILED, 0, 0, FileTrouble.sentence(e));
     } finally {
       progress.remove(id);
       cancelled.remove(id);
@@ -446,6 +450,16 @@ class HandoverService {
       }
       events.publish(new Stale(Stale.Kind.HANDOVERS));
     }
+  }
+
+  /** Keeps what became of it, however long the database is down: the disk may be full of it. */
+  private void ended(long id, Handed.State state, int files, long bytes, String failure) {
+    storage.kept(
+        () -> {
+          handovers.ended(id, state, files, bytes, failure);
+          return true;
+        },
+        () -> closed);
   }
 
   private static void discard(Path folder) {

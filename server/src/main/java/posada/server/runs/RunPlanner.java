@@ -24,6 +24,7 @@ import posada.formats.job.StrandDocument;
 import posada.formats.ledger.FramePlan;
 import posada.formats.ledger.Standings;
 import posada.server.ledger.LedgerService;
+import posada.server.storage.StorageHealth;
 
 /** Turns started strands into tasks, in the background. */
 @Component
@@ -36,14 +37,17 @@ class RunPlanner {
   private final RunRepository runs;
   private final TaskRepository tasks;
   private final LedgerService ledger;
+  private final StorageHealth storage;
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(r -> new Thread(r, "planner"));
   private volatile boolean closed;
 
-  RunPlanner(RunRepository runs, TaskRepository tasks, LedgerService ledger) {
+  RunPlanner(
+      RunRepository runs, TaskRepository tasks, LedgerService ledger, StorageHealth storage) {
     this.runs = runs;
     this.tasks = tasks;
     this.ledger = ledger;
+    this.storage = storage;
   }
 
   @PreDestroy
@@ -62,19 +66,42 @@ class RunPlanner {
     Stop either = () -> closed || stop.asked();
     thread.execute(
         () -> {
-          try {
-            planNow(strand, either, planned);
-          } catch (ImportException | IOException | RuntimeException | OutOfMemoryError e) {
-            if (closed) {
-              return;
-            }
-            LOG.warn("strand {} cannot be planned", strand, e);
-            runs.planned(strand, "Its frames cannot be rendered: " + FileTrouble.sentence(e));
+          while (!closed && !plannedOrFailed(strand, either, planned)) {
+            continue;
           }
           if (!closed) {
-            planned.accept(strand);
+            kept(() -> planned.accept(strand));
           }
         });
+  }
+
+  /** Returns false if the database failed meanwhile, after it is back. */
+  private boolean plannedOrFailed(long strand, Stop stop, LongConsumer planned) {
+    try {
+      planNow(strand, stop, planned);
+    } catch (ImportException | IOException | RuntimeException | OutOfMemoryError e) {
+      if (closed) {
+        return true;
+      }
+      if (StorageHealth.isDown(e)) {
+        storage.failed(e);
+        return !storage.await(0, stop::asked);
+      }
+      LOG.warn("strand {} cannot be planned", strand, e);
+      String why = "Its frames cannot be rendered: " + FileTrouble.sentence(e);
+      kept(() -> runs.planned(strand, why));
+    }
+    return true;
+  }
+
+  /** Does something with the database once that answers. */
+  private void kept(Runnable change) {
+    storage.kept(
+        () -> {
+          change.run();
+          return true;
+        },
+        () -> closed);
   }
 
   /** What is to be made of the frames: nothing of a few, and not again what is there already. */

@@ -11,7 +11,6 @@ import java.util.stream.Collectors;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
 import org.springframework.context.ApplicationEventPublisher;
-import org.springframework.scheduling.annotation.Scheduled;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.Finding;
@@ -632,11 +631,12 @@ public class RunService implements StrandFacts {
     };
   }
 
-  /** Gives tasks whose worker has not been heard of to others. */
-  @Scheduled(fixedDelay = 30_000)
-  void takeBackFromLost() {
-    if (tasks.takeBackFromLost() > 0) {
-      dispatcher.changed();
-    }
+  /**
+   * Gives tasks whose worker has not been heard of to others, and chooses anew if that could not be
+   * done while the database was down.
+   */
+  public void goOn() {
+    tasks.takeBackFromLost();
+    dispatcher.changed();
   }
 }

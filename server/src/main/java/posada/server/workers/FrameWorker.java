@@ -153,7 +153,7 @@ class FrameWorker {
       boolean last = forGood;
       keep(() -> runs.fail(task, why, last));
     }
-    runs.settle(s.id());
+    keep(() -> runs.settle(s.id()));
   }
 
   /** Keeps what became of a task, however long the database is down. */
