@@ -199,7 +199,7 @@ class KilledServerTest {
    */
   @Test
   void killsAtRandomMomentsLoseNothing() throws Exception {
-    int kills = Integer.getInteger("posada.kills", 10);
+    int kills = Integer.getInteger("posada.kills", 6);
     long seed = Long.getLong("posada.seed", System.nanoTime());
     Random random = new Random(seed);
     Path home = folder.resolve("home");

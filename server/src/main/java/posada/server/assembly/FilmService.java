@@ -372,7 +372,9 @@ class FilmService implements OtherWork {
         throw (RuntimeException) e; // Its message is given again.
       }
       LOG.warn("a part of {} failed", f.title(), e);
-      boolean last = t.attempts() >= MOST_ATTEMPTS || e instanceof IllegalArgumentException;
+      // A disk that is full is no fault of the film.
+      boolean often = t.attempts() >= MOST_ATTEMPTS && storage.hasRoom(0);
+      boolean last = often || e instanceof IllegalArgumentException;
       String why =
           e instanceof OutOfMemoryError
               ? "The server's memory was not enough for this."
