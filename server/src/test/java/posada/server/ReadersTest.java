@@ -3,7 +3,9 @@ package posada.server;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.io.IOException;
 import java.io.InputStream;
+import java.io.UncheckedIOException;
 import java.lang.management.ManagementFactory;
 import java.net.Socket;
 import java.net.URI;
@@ -18,6 +20,7 @@ import java.util.Queue;
 import java.util.concurrent.ConcurrentLinkedQueue;
 import java.util.concurrent.ExecutorService;
 import java.util.concurrent.Executors;
+import java.util.concurrent.ScheduledExecutorService;
 import java.util.concurrent.TimeUnit;
 import java.util.concurrent.atomic.AtomicBoolean;
 import org.junit.jupiter.api.Test;
@@ -97,12 +100,18 @@ class ReadersTest extends ServerCase {
             }
           });
     }
+    // One that reads a byte a second.
+    Socket slow = open("GET /api/openapi HTTP/1.1\r\nHost: localhost\r\n\r\n");
+    all.add(slow);
+    ScheduledExecutorService reading = Executors.newSingleThreadScheduledExecutor();
+    reading.scheduleAtFixedRate(() -> byteOf(slow), 0, 1, TimeUnit.SECONDS);
     double watched;
     try {
       watched = rendered(change(samples(now(shot), SAMPLES + 1)));
     } finally {
       over.set(true);
       clients.shutdown();
+      reading.shutdownNow();
     }
     assertTrue(clients.awaitTermination(60, TimeUnit.SECONDS));
     assertTrue(faults.isEmpty(), faults.size() + " faults, such as " + faults.peek());
@@ -123,6 +132,14 @@ class ReadersTest extends ServerCase {
       Thread.sleep(500);
     }
     assertTrue(threads() <= before + 40, threads() + " threads after " + before);
+  }
+
+  private static void byteOf(Socket s) {
+    try {
+      assertTrue(s.getInputStream().read() >= 0);
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
   }
 
   private static ObjectNode now(JsonNode shot) throws Exception {

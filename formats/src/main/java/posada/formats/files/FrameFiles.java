@@ -365,6 +365,26 @@ public record FrameFiles(
     return bytes;
   }
 
+  /**
+   * Refuses a frame whose files could not be written, before it is rendered in vain.
+   *
+   * @throws IOException naming the folder
+   */
+  public void checkWritable(int frame) throws IOException {
+    for (Path p : paths(frame)) {
+      Path folder = p.toAbsolutePath().getParent();
+      while (!Files.exists(folder)) {
+        folder = folder.getParent();
+      }
+      if (!Files.isWritable(folder)) {
+        throw new IOException(
+            "The folder "
+                + folder
+                + " cannot be written in. Let this user write there, then resume.");
+      }
+    }
+  }
+
   /** Removes what an attempt at a frame left behind that was cut off. */
   public void removeParts(int frame) throws IOException {
     for (Path p : paths(frame)) {

@@ -131,7 +131,8 @@ public final class Handover {
   }
 
   /**
-   * Removes what was written of a handover that did not come to its end; one with a manifest stays.
+   * Removes what was written of a handover that did not come to its end, but not the folder itself.
+   * A handover with a manifest has come to its end, and stays.
    */
   public static void discard(Path folder) throws IOException {
     if (!Files.isDirectory(folder) || Files.exists(folder.resolve(Manifest.NAME))) {
@@ -141,12 +142,6 @@ public final class Handover {
     for (String part : List.of(SEQUENCES, FILMS, STACKS, TIMELINE, SHEET, TABLE, README)) {
       remove(folder.resolve(part));
     }
-    try (Stream<Path> all = Files.list(folder)) {
-      if (all.findAny().isPresent()) {
-        return;
-      }
-    }
-    Files.delete(folder);
   }
 
   private static void remove(Path p) throws IOException {
@@ -217,13 +212,26 @@ public final class Handover {
   }
 
   /**
-   * Writes it. The manifest comes last: a folder without one is not complete.
+   * Writes it. The manifest comes last: a folder without one is not complete. If it does not come
+   * to its end nothing is left.
    *
    * @param progress hears the share that is done, 0 .. 1
    * @return the manifest; null if it was stopped
    */
   public Manifest write(Path into, Stop stop, DoubleConsumer progress) throws IOException {
     checkEmpty(into);
+    boolean there = Files.exists(into);
+    try {
+      return writeInto(into, stop, progress);
+    } finally {
+      discard(into);
+      if (!there && !Files.exists(into.resolve(Manifest.NAME))) {
+        Files.deleteIfExists(into);
+      }
+    }
+  }
+
+  private Manifest writeInto(Path into, Stop stop, DoubleConsumer progress) throws IOException {
     Files.createDirectories(into);
     long all = Math.max(1, bytes()), done = 0;
     List<Manifest.Sequence> sequences = new ArrayList<>();

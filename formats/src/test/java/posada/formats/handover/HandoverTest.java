@@ -12,6 +12,8 @@ import java.nio.file.Path;
 import java.util.List;
 import java.util.Map;
 import java.util.Set;
+import java.util.concurrent.atomic.AtomicInteger;
+import java.util.stream.Stream;
 import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.api.io.TempDir;
@@ -155,10 +157,28 @@ class HandoverTest {
     Files.writeString(out().resolve("mine.txt"), "mine");
     var e = assertThrows(IOException.class, () -> handover(true).write(out(), Stop.NEVER, x -> {}));
     assertTrue(e.getMessage().contains("is not empty"), e.getMessage());
-    Path other = folder.resolve("other");
-    assertNull(handover(true).write(other, () -> true, x -> {}));
+    assertTrue(Files.exists(out().resolve("mine.txt")));
+  }
+
+  @Test
+  void nothingIsLeftOfWhatIsCutOff() throws IOException {
+    Path there = Files.createDirectories(folder.resolve("there")), gone = folder.resolve("gone");
+    for (Path into : List.of(there, gone)) {
+      AtomicInteger files = new AtomicInteger();
+      assertNull(handover(true).write(into, () -> files.get() > 1, x -> files.incrementAndGet()));
+      assertEquals(2, files.get());
+    }
+    assertFalse(Files.exists(gone));
+    try (Stream<Path> left = Files.list(there)) {
+      assertEquals(0, left.count());
+    }
+    Files.writeString(there.resolve("cut.otio"), "what a killed server left");
     var not =
-        assertThrows(IllegalArgumentException.class, () -> HandoverCheck.of(other, Stop.NEVER));
+        assertThrows(IllegalArgumentException.class, () -> HandoverCheck.of(there, Stop.NEVER));
     assertTrue(not.getMessage().contains("no complete handover"), not.getMessage());
+    Handover.discard(there);
+    handover(true).write(there, Stop.NEVER, x -> {});
+    Handover.discard(there);
+    assertEquals(List.of(), HandoverCheck.of(there, Stop.NEVER).problems());
   }
 }

@@ -118,7 +118,7 @@ class FilmService implements OtherWork {
   /** Ends films whose last frame was made when the server was killed. */
   @EventListener(ApplicationReadyEvent.class)
   @Order(1)
-  void settle() {
+  void settleAll() {
     films.begun().forEach(this::settle);
   }
 
@@ -381,12 +381,7 @@ class FilmService implements OtherWork {
               : FileTrouble.sentence(e);
       films.ended(t, last ? TaskState.FAILED : TaskState.WAITING, null, why, null);
     }
-    storage.kept(() -> settled(t.film()), stop::asked);
-  }
-
-  private boolean settled(long film) {
-    settle(film);
-    return true;
+    storage.keep(() -> settle(t.film()), stop::asked);
   }
 
   /** Makes a frame; null if it was stopped. */

@@ -125,6 +125,14 @@ class HandoverService {
     }
   }
 
+  private static void discard(Path folder) {
+    try {
+      Handover.discard(folder);
+    } catch (IOException e) {
+      LOG.warn("what was written in {} cannot be removed", folder, e);
+    }
+  }
+
   @PreDestroy
   void close() {
     closed = true;
@@ -422,7 +430,6 @@ class HandoverService {
       }
       Manifest m = h.write(work, () -> closed || cancelled.contains(id), x -> at(id, x));
       if (m == null) {
-        discard(work);
         ended(id, Handed.State.CANCELLED, 0, 0, null);
         return;
       }
@@ -440,7 +447,6 @@ class HandoverService {
       ended(id, Handed.State.FINISHED, files, bytes, null);
     } catch (IOException | RuntimeException e) {
       LOG.warn("the handover {} failed", target, e);
-      discard(work);
       ended(id, Handed.State.FAILED, 0, 0, FileTrouble.sentence(e));
     } finally {
       progress.remove(id);
@@ -454,20 +460,7 @@ class HandoverService {
 
   /** Keeps what became of it, however long the database is down: the disk may be full of it. */
   private void ended(long id, Handed.State state, int files, long bytes, String failure) {
-    storage.kept(
-        () -> {
-          handovers.ended(id, state, files, bytes, failure);
-          return true;
-        },
-        () -> closed);
-  }
-
-  private static void discard(Path folder) {
-    try {
-      Handover.discard(folder);
-    } catch (IOException e) {
-      LOG.warn("what was written in {} cannot be removed", folder, e);
-    }
+    storage.keep(() -> handovers.ended(id, state, files, bytes, failure), () -> closed);
   }
 
   private static void removed(Path folder) {

@@ -70,7 +70,7 @@ class RunPlanner {
             continue;
           }
           if (!closed) {
-            kept(() -> planned.accept(strand));
+            storage.keep(() -> planned.accept(strand), () -> closed);
           }
         });
   }
@@ -89,19 +89,9 @@ class RunPlanner {
       }
       LOG.warn("strand {} cannot be planned", strand, e);
       String why = "Its frames cannot be rendered: " + FileTrouble.sentence(e);
-      kept(() -> runs.planned(strand, why));
+      storage.keep(() -> runs.planned(strand, why), () -> closed);
     }
     return true;
-  }
-
-  /** Does something with the database once that answers. */
-  private void kept(Runnable change) {
-    storage.kept(
-        () -> {
-          change.run();
-          return true;
-        },
-        () -> closed);
   }
 
   /** What is to be made of the frames: nothing of a few, and not again what is there already. */

@@ -180,6 +180,16 @@ public class StorageHealth {
     }
   }
 
+  /** Does what must be kept, again and again while the database is down, until it is stopped. */
+  public void keep(Runnable change, BooleanSupplier stop) {
+    kept(
+        () -> {
+          change.run();
+          return true;
+        },
+        stop);
+  }
+
   /**
    * Does what must be kept, again and again while the database is down.
    *

@@ -158,12 +158,7 @@ class FrameWorker {
 
   /** Keeps what became of a task, however long the database is down. */
   private void keep(Runnable change) {
-    storage.kept(
-        () -> {
-          change.run();
-          return true;
-        },
-        () -> stopping);
+    storage.keep(change, () -> stopping);
   }
 
   private Stop stop(RunStrand s) {
@@ -240,6 +235,7 @@ class FrameWorker {
       keep(() -> runs.finished(s, task, input, row, 0));
       return;
     }
+    job.files().checkWritable(task.frame());
     List<Task> copies = runs.copies(task);
     List<Integer> frames = new ArrayList<>(List.of(task.frame()));
     copies.forEach(c -> frames.add(c.frame()));

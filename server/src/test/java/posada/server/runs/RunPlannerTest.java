@@ -28,6 +28,7 @@ class RunPlannerTest {
     RunRepository runs = mock(RunRepository.class);
     StorageHealth storage = mock(StorageHealth.class);
     when(storage.await(anyLong(), any())).thenReturn(true);
+    doCallRealMethod().when(storage).keep(any(), any());
     doCallRealMethod().when(storage).kept(any(), any());
     when(runs.find(7))
         .thenThrow(

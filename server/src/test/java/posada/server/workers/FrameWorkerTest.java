@@ -15,6 +15,7 @@ import static org.mockito.ArgumentMatchers.contains;
 import static org.mockito.ArgumentMatchers.eq;
 import static org.mockito.ArgumentMatchers.isNull;
 import static org.mockito.Mockito.atLeastOnce;
+import static org.mockito.Mockito.doCallRealMethod;
 import static org.mockito.Mockito.mock;
 import static org.mockito.Mockito.never;
 import static org.mockito.Mockito.times;
@@ -94,6 +95,7 @@ class FrameWorkerTest {
     when(pool.batchTime()).thenAnswer(q -> System.nanoTime());
     when(pool.workers()).thenReturn(Workers.CALLER);
     when(storage.await(anyLong(), any())).thenReturn(true);
+    doCallRealMethod().when(storage).keep(any(), any());
     when(storage.kept(any(), any())).thenAnswer(q -> q.<Supplier<?>>getArgument(0).get());
   }
 
