@@ -69,6 +69,8 @@ class AttackTest extends ServerCase {
           "9-1",
           "1-12",
           "w".repeat(300),
+          "w".repeat(3000),
+          "1,".repeat(1500) + "1",
           "\u7f8a".repeat(5000),
           "z".repeat(30_000));
 

@@ -3,6 +3,7 @@ package posada.server;
 import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.junit.jupiter.api.Assertions.assertTrue;
 
+import java.io.ByteArrayOutputStream;
 import java.net.Socket;
 import java.net.URI;
 import java.net.URLEncoder;
@@ -10,10 +11,16 @@ import java.net.http.HttpRequest;
 import java.net.http.HttpResponse;
 import java.net.http.HttpResponse.BodyHandlers;
 import java.nio.charset.StandardCharsets;
+import java.nio.file.Files;
+import java.nio.file.Path;
+import java.util.stream.Stream;
+import java.util.zip.ZipEntry;
+import java.util.zip.ZipOutputStream;
 import org.junit.jupiter.api.Test;
 import org.junit.jupiter.params.ParameterizedTest;
 import org.junit.jupiter.params.provider.CsvSource;
 import org.junit.jupiter.params.provider.ValueSource;
+import tools.jackson.databind.node.ArrayNode;
 import tools.jackson.databind.node.ObjectNode;
 
 /** What is refused before any station is asked, and what every answer says to a browser. */
@@ -101,6 +108,93 @@ class DoorTest extends ServerCase {
     Answer a = send("PUT", "/api/productions/1", p.toString());
     assertEquals(400, a.status(), String.valueOf(a.json()));
     assertTrue(a.detail().contains(c[0]), a.detail());
+  }
+
+  /** Likewise of shots, and what once was a fault of the server. */
+  @Test
+  void shotsKeepToTheirBounds() throws Exception {
+    ObjectNode shot = shot("door", "eye");
+    for (String change :
+        new String[] {
+          "frames:\"" + "1,".repeat(1500) + "1\"",
+          "frames:7",
+          "width:640.7",
+          "camera:\"" + "w".repeat(5000) + "\"",
+          "name:null",
+          "more:1"
+        }) {
+      int colon = change.indexOf(':');
+      String field = change.substring(0, colon);
+      ObjectNode wrong = shot.deepCopy();
+      wrong.set(field, JSON.readTree(change.substring(colon + 1)));
+      Answer a = change(wrong);
+      assertEquals(400, a.status(), change + ": " + a.json());
+      assertTrue(a.detail().contains(field), a.detail());
+    }
+    assertEquals(200, change(shot).status());
+    long revision = shot.get("revisionId").asLong();
+    String picture = "/api/revisions/" + revision + "/picture?camera=eye&frame=-1&width=64";
+    Answer before = send("GET", picture.replace("&width=64", "&width=0"), "");
+    assertEquals(400, before.status(), String.valueOf(before.json()));
+  }
+
+  @Test
+  void listsOfTheSameAreOneOrRefused() throws Exception {
+    ObjectNode delivery = (ObjectNode) get("/api/deliveries?production=1").get(0);
+    ArrayNode formats = ((ObjectNode) delivery.get("document")).putArray("formats");
+    for (int k = 0; k < 60; k++) {
+      formats.add("exr");
+    }
+    Answer a = send("PUT", "/api/deliveries/" + delivery.get("id"), delivery.toString());
+    assertTrue(a.status() == 200 || a.status() == 400, String.valueOf(a.json()));
+    ObjectNode layer = (ObjectNode) get("/api/layers?production=1").get(0);
+    ArrayNode passes = ((ObjectNode) layer.get("document")).putArray("passes");
+    for (int k = 0; k < 500; k++) {
+      passes.add("beauty");
+    }
+    Answer b = send("PUT", "/api/layers/" + layer.get("id"), layer.toString());
+    assertTrue(b.status() == 200 || b.status() == 400, String.valueOf(b.json()));
+  }
+
+  @ParameterizedTest
+  @CsvSource(
+      delimiter = '|',
+      value = {
+        "multipart/form-data | --cut",
+        "multipart/form-data; boundary=cut | --cut",
+        "multipart/form-data; boundary=cut | '--cut\r\nContent-Disposition: form-data; name=\"file\"'",
+        "multipart/form-data; boundary=cut | ''",
+        "application/json | {}"
+      })
+  void formsThatAreCutOffAreRefused(String type, String body) throws Exception {
+    HttpResponse<String> a =
+        CLIENT.send(
+            HttpRequest.newBuilder(URI.create(base + "/api/revisions?production=1"))
+                .header("Content-Type", type)
+                .POST(HttpRequest.BodyPublishers.ofString(body))
+                .build(),
+            BodyHandlers.ofString());
+    assertTrue(a.statusCode() >= 400 && a.statusCode() < 500, a.statusCode() + " " + a.body());
+    String as = a.headers().firstValue("Content-Type").orElse("");
+    assertTrue(as.startsWith("application/problem+json"), as);
+  }
+
+  @ParameterizedTest
+  @ValueSource(strings = {"a,a/b.gltf", ".", "link,link/b.gltf", "../b.gltf", "LONG", ""})
+  void oddZipsAreRefusedAndNothingIsLeft(String entries) throws Exception {
+    ByteArrayOutputStream zip = new ByteArrayOutputStream();
+    try (ZipOutputStream out = new ZipOutputStream(zip)) {
+      for (String e : entries.isEmpty() ? new String[0] : entries.split(",")) {
+        out.putNextEntry(new ZipEntry(e.equals("LONG") ? "w".repeat(300) + ".gltf" : e));
+        out.write(gltf("eye").getBytes(StandardCharsets.UTF_8));
+      }
+    }
+    Answer a = upload("/api/revisions?production=1", "odd.zip", zip.toByteArray());
+    assertEquals(422, a.status(), String.valueOf(a.json()));
+    assertTrue(a.detail().startsWith("odd.zip: the "), a.detail());
+    try (Stream<Path> left = Files.list(home.resolve("incoming"))) {
+      assertEquals(0, left.count());
+    }
   }
 
   /** Requests that are no requests get a problem document as well, never a page. */

@@ -1,6 +1,9 @@
 package posada.server.app;
 
 import java.io.IOException;
+import java.sql.SQLException;
+import java.util.Locale;
+import java.util.regex.Matcher;
 import java.util.regex.Pattern;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -16,6 +19,7 @@ import org.springframework.web.context.request.async.AsyncRequestNotUsableExcept
 import org.springframework.web.context.request.async.AsyncRequestTimeoutException;
 import org.springframework.web.method.annotation.MethodArgumentTypeMismatchException;
 import org.springframework.web.multipart.MaxUploadSizeExceededException;
+import org.springframework.web.multipart.MultipartException;
 import org.springframework.web.servlet.resource.NoResourceFoundException;
 import posada.formats.files.FileTrouble;
 import posada.formats.gltf.ImportException;
@@ -30,6 +34,12 @@ class ProblemHandler {
 
   /** A word that is so long is nobody's to read. */
   private static final Pattern LONG_WORD = Pattern.compile("(\\S{80})\\S{40,}");
+
+  /** State of a statement with a text that its column has no room for. */
+  private static final String TOO_LONG = "22001";
+
+  private static final Pattern COLUMN =
+      Pattern.compile("column \"(?:.*\\.)?\"?(\\w+)\"? CHARACTER[A-Z ]*\\((\\d+)\\)");
 
   private final StorageHealth storage;
 
@@ -87,6 +97,13 @@ class ProblemHandler {
   }
 
   @ExceptionHandler
+  ProblemDetail form(MultipartException e) {
+    return problem(
+        HttpStatus.BAD_REQUEST,
+        "The upload is cut off, or is no form with a file (multipart/form-data); send it again.");
+  }
+
+  @ExceptionHandler
   ProblemDetail size(MaxUploadSizeExceededException e) {
     return problem(HttpStatus.CONTENT_TOO_LARGE, "The file is larger than 4 GiB.");
   }
@@ -107,13 +124,30 @@ class ProblemHandler {
   @ExceptionHandler({DataAccessException.class, TransactionException.class})
   ProblemDetail database(RuntimeException e) {
     if (!StorageHealth.isDown(e)) {
-      return rest(e);
+      String tooLong = tooLong(e);
+      return tooLong == null ? rest(e) : problem(HttpStatus.BAD_REQUEST, tooLong);
     }
     storage.failed(e);
     String why = storage.now().message();
     return problem(
         HttpStatus.SERVICE_UNAVAILABLE,
         why == null ? "The database did not answer for a moment; try again." : why);
+  }
+
+  /** Says which text is longer than there is room for; null if that is not what is wrong. */
+  private static String tooLong(Exception e) {
+    for (Throwable t = e; t != null; t = t.getCause()) {
+      if (t instanceof SQLException sql && TOO_LONG.equals(sql.getSQLState())) {
+        Matcher m = COLUMN.matcher(sql.getMessage());
+        return m.find()
+            ? m.group(1).toLowerCase(Locale.ROOT).replace('_', ' ')
+                + " may have "
+                + m.group(2)
+                + " letters; shorten it."
+            : "A text is too long; shorten it.";
+      }
+    }
+    return null;
   }
 
   @ExceptionHandler
