@@ -7,13 +7,15 @@ import org.springframework.boot.SpringApplication;
 import org.springframework.boot.autoconfigure.SpringBootApplication;
 import org.springframework.boot.context.properties.ConfigurationPropertiesScan;
 import org.springframework.context.ConfigurableApplicationContext;
+import posada.server.storage.DataFolderCheck;
 
 /** Starts the server. */
 @SpringBootApplication(scanBasePackages = "posada.server")
 @ConfigurationPropertiesScan
 public class PosadaServer {
   public static void main(String[] args) {
-    start(args);
+    Path home = Path.of(start(args).getEnvironment().getRequiredProperty("posada.home"));
+    SpringApplication.getShutdownHandlers().add(() -> DataFolderCheck.left(home));
   }
 
   /**

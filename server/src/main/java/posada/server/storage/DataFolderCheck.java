@@ -81,8 +81,32 @@ public class DataFolderCheck implements ApplicationListener<ApplicationEnvironme
     } catch (OverlappingFileLockException e) {
       throw inUse(database, e);
     }
-    if (Files.size(database) < SMALLEST) {
+    Path mark = mark(database);
+    String left = Files.exists(mark) ? Files.readString(mark) : "";
+    long least = left.matches("\\d{1,18}") ? Long.parseLong(left) : SMALLEST;
+    if (Files.size(database) < least) {
       throw damaged(database, null);
+    }
+    Files.deleteIfExists(mark);
+  }
+
+  /** Says how large a database was when its server ended. */
+  private static Path mark(Path database) {
+    return database.resolveSibling(DATABASE + ".size");
+  }
+
+  /**
+   * Notes how large the database is, after a server has closed it: the beginning of one alone would
+   * open as it once was.
+   */
+  public static void left(Path home) {
+    Path database = database(home);
+    try {
+      if (Files.exists(database)) {
+        Files.writeString(mark(database), Long.toString(Files.size(database)));
+      }
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
     }
   }
 

@@ -71,6 +71,23 @@ class DataFolderCheckTest {
     assertArrayEquals(cut, Files.readAllBytes(home.resolve("database/posada.mv.db.damaged-2")));
   }
 
+  /** Its beginning opens, as it once was: what came later would be lost without a word. */
+  @Test
+  void aDatabaseWhoseEndIsMissingIsKept() throws Exception {
+    filled();
+    DataFolderCheck.left(home);
+    byte[] whole = Files.readAllBytes(database());
+    byte[] cut = java.util.Arrays.copyOf(whole, whole.length - 4096);
+    Files.write(database(), cut);
+    assertTrue(refused().contains("cut short"));
+    assertArrayEquals(cut, Files.readAllBytes(database()));
+    Files.write(database(), whole);
+    DataFolderCheck.check(home);
+    // From now on a server is at work, which may be killed.
+    Files.write(database(), cut);
+    DataFolderCheck.check(home);
+  }
+
   /** Whatever is wrong inside, the database itself says so as it is opened. */
   @Test
   void aDatabaseThatIsDamagedInsideIsToldAsItIsOpened() throws Exception {
