@@ -83,7 +83,7 @@ public class DataFolderCheck implements ApplicationListener<ApplicationEnvironme
     }
     Path mark = mark(database);
     String left = Files.exists(mark) ? Files.readString(mark) : "";
-    long least = left.matches("\\d{1,18}") ? Long.parseLong(left) : SMALLEST;
+    long least = left.matches("\\d{1,18}") ? Math.max(SMALLEST, Long.parseLong(left)) : SMALLEST;
     if (Files.size(database) < least) {
       throw damaged(database, null);
     }
