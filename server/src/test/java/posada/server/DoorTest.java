@@ -132,10 +132,10 @@ class DoorTest extends ServerCase {
       assertTrue(a.detail().contains(field), a.detail());
     }
     assertEquals(200, change(shot).status());
+    String picture = "/api/revisions/%d/picture?camera=eye&frame=%d&width=%d";
     long revision = shot.get("revisionId").asLong();
-    String picture = "/api/revisions/" + revision + "/picture?camera=eye&frame=-1&width=64";
-    Answer before = send("GET", picture.replace("&width=64", "&width=0"), "");
-    assertEquals(400, before.status(), String.valueOf(before.json()));
+    refused(400, "frame must be", send("GET", picture.formatted(revision, -1, 64), ""));
+    refused(400, "width must be", send("GET", picture.formatted(revision, 1, 0), ""));
   }
 
   @Test

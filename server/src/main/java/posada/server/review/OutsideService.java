@@ -38,6 +38,9 @@ import posada.server.storage.DataFolder;
 /** Takes sequences from elsewhere in: folders, zips and films. */
 @Service
 class OutsideService {
+  /** File beside the frames of a film that is still being read. */
+  private static final String READING = "reading";
+
   private static final Logger LOG = LoggerFactory.getLogger(OutsideService.class);
   private static final long MOST_BYTES = 32L << 30;
   private static final float QUALITY = 0.95f;
@@ -72,12 +75,18 @@ class OutsideService {
     thread.shutdownNow();
   }
 
-  /** Removes folders whose sequences are gone. */
+  /** Removes folders whose sequences are gone, and reads on what a killed server was reading. */
   @PostConstruct
   void sweep() throws IOException {
     Set<String> kept = new HashSet<>();
     for (Production p : productions.all()) {
-      all(p.id()).forEach(s -> kept.addAll(folders(s)));
+      for (OutsideSequence s : all(p.id())) {
+        kept.addAll(folders(s));
+        if (s.film() != null && Files.exists(Path.of(s.folder()).resolve(READING))) {
+          AtomicFile.sweep(Path.of(s.folder()));
+          thread.execute(() -> readOn(s));
+        }
+      }
     }
     try (Stream<Path> there = Files.list(folder.sequences())) {
       for (Path p : there.filter(f -> !kept.contains(f.toString())).toList()) {
@@ -296,33 +305,58 @@ class OutsideService {
         throw new IllegalArgumentException("The film " + name + " has no pictures.");
       }
       write(into, 1, first);
+      Files.createFile(into.resolve(READING));
     } catch (IOException | RuntimeException e) {
       film.close();
       DataFolder.remove(into);
       throw e;
     }
     OutsideSequence s = add(of, name, into, pattern, file.toString(), film.rate());
-    thread.execute(
-        () -> {
-          try (film) {
-            int frame = 2;
-            for (DisplayImage p = film.next(); p != null && !closed; p = film.next()) {
-              if (sequences.find(s.id()).isEmpty()) {
-                break;
-              }
-              write(into, frame++, p);
-            }
-          } catch (IOException | RuntimeException e) {
-            LOG.warn("the film {} could not be read to its end", file, e);
-          }
-          events.publish(new Stale(Stale.Kind.SEQUENCES));
-        });
+    thread.execute(() -> read(s, film, 2));
     return s;
   }
 
+  /** Reads on where a server was killed: what is there stays. */
+  private void readOn(OutsideSequence s) {
+    try {
+      read(s, new FilmFile(Path.of(s.film())), 1);
+    } catch (IOException e) {
+      LOG.warn("the film {} cannot be read on", s.film(), e);
+    }
+  }
+
+  /**
+   * Takes the frames of a film out.
+   *
+   * @param next number of its next frame
+   */
+  private void read(OutsideSequence s, FilmFile film, int next) {
+    Path into = Path.of(s.folder());
+    try (film) {
+      int frame = next;
+      DisplayImage p = film.next();
+      while (p != null && !closed && sequences.find(s.id()).isPresent()) {
+        if (!Files.exists(frameFile(into, frame))) {
+          write(into, frame, p);
+        }
+        frame++;
+        p = film.next();
+      }
+      if (p == null) {
+        Files.deleteIfExists(into.resolve(READING));
+      }
+    } catch (IOException | RuntimeException e) {
+      LOG.warn("the film {} could not be read to its end", s.film(), e);
+    }
+    events.publish(new Stale(Stale.Kind.SEQUENCES));
+  }
+
+  private static Path frameFile(Path into, int frame) {
+    return into.resolve(String.format(Locale.ROOT, "frame.%06d.jpg", frame));
+  }
+
   private static void write(Path into, int frame, DisplayImage picture) throws IOException {
-    Path p = into.resolve(String.format(Locale.ROOT, "frame.%06d.jpg", frame));
-    AtomicFile.publish(p, JpegFile.encode(picture, QUALITY), true);
+    AtomicFile.publish(frameFile(into, frame), JpegFile.encode(picture, QUALITY), true);
   }
 
   /** Says at what rate a sequence is played. */

@@ -59,6 +59,9 @@ public class SceneService implements ProductionPart {
   /** A picture that waits behind a batch for longer is made in steps nobody would wait for. */
   private static final int PICTURE_ROUND = 2;
 
+  /** Frames have seven digits at most. */
+  private static final int LAST_FRAME = 9_999_999;
+
   private final SceneRepository repository;
   private final ProductionService productions;
   private final SceneLibrary library;
@@ -231,7 +234,12 @@ public class SceneService implements ProductionPart {
   byte[] cameraPicture(long id, String camera, int frame, int width)
       throws IOException, ImportException {
     if (width < 16 || width > 640) {
-      throw new IllegalArgumentException("a small picture is 16 .. 640 pixels wide");
+      throw new IllegalArgumentException(
+          "width must be 16 .. 640 pixels for a small picture (got " + width + ")");
+    }
+    if (frame < 0 || frame > LAST_FRAME) {
+      throw new IllegalArgumentException(
+          "frame must be 0 .. %d (got %d)".formatted(LAST_FRAME, frame));
     }
     Revision r = revision(id);
     Production p = productionOf(r);
