@@ -64,7 +64,7 @@ class HandoverService {
   /** Zips that are kept to be fetched; the oldest goes first. */
   private static final int MOST_ZIPS = 3;
 
-  private static final String ZIP = ".zip";
+  private static final String ZIP = ".zip", PART = ".part", PACKING = "packing-";
 
   private static final long TELL_EVERY = 500_000_000L;
 
@@ -119,10 +119,16 @@ class HandoverService {
   void begin() throws IOException {
     handovers.cutOff().stream().filter(h -> !h.zip()).forEach(h -> discard(Path.of(h.path())));
     try (Stream<Path> all = Files.list(folder.handovers())) {
-      for (Path p : all.filter(f -> !f.toString().endsWith(ZIP)).toList()) {
+      for (Path p : all.filter(HandoverService::isPassing).toList()) {
         DataFolder.remove(p);
       }
     }
+  }
+
+  /** Returns whether something is there only while a zip is packed. */
+  private static boolean isPassing(Path p) {
+    String name = p.getFileName().toString();
+    return name.startsWith(PACKING) || name.endsWith(PART);
   }
 
   private static void discard(Path folder) {
@@ -426,7 +432,7 @@ class HandoverService {
     Path work = target;
     try {
       if (zip) {
-        work = folder.handovers().resolve("packing-" + id);
+        work = folder.handovers().resolve(PACKING + id);
       }
       Manifest m = h.write(work, () -> closed || cancelled.contains(id), x -> at(id, x));
       if (m == null) {
@@ -480,7 +486,7 @@ class HandoverService {
   }
 
   private static void pack(Path from, Path zip) throws IOException {
-    Path part = zip.resolveSibling(zip.getFileName() + ".part");
+    Path part = zip.resolveSibling(zip.getFileName() + PART);
     try (ZipOutputStream out = new ZipOutputStream(Files.newOutputStream(part));
         Stream<Path> all = Files.walk(from)) {
       // Pictures are packed already.
