@@ -276,7 +276,6 @@ class KilledWorkTest {
       assertEquals("FINISHED", f.get("state").asString(), f + ", seed " + seed);
       Path made = Path.of(f.get("file").asString());
       assertTrue(folders.add(made.getParent().toString()), "twice: " + made);
-
       if (made.toString().endsWith(".mp4")) {
         assertEquals(FRAMES, pictures(made), made + ", seed " + seed);
       } else {

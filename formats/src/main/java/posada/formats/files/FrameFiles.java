@@ -380,7 +380,7 @@ public record FrameFiles(
         throw new IOException(
             "The folder "
                 + folder
-                + " cannot be written in. Let this user write there, then resume.");
+                + " cannot be written in. Let the server write there, then resume.");
       }
     }
   }

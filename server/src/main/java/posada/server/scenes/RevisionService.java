@@ -6,7 +6,6 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.HashMap;
-import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
@@ -257,7 +256,7 @@ public class RevisionService implements Changeable {
     Revision r = waits(id);
     String origin = repository.origin(id);
     repository.forget(id);
-    for (String sha256 : new HashSet<>(List.of(r.sha256(), origin))) {
+    for (String sha256 : List.of(r.sha256(), origin)) {
       folders.begin(sha256);
       onceCommitted(() -> folders.settle(sha256));
     }
