@@ -61,5 +61,6 @@ export const useChangeReading = () =>
   useMutation({
     mutationFn: ({ id, reading }: { id: number; reading: SceneReading }) =>
       answer(api.PUT('/api/revisions/{id}/reading', { ...at(id), body: reading })),
+    scope: { id: 'readings' },
     onSettled: () => again('revisions'),
   });

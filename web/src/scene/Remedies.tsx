@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { addPicture, pickFile, type Revision, type SceneReading } from '../api/client';
 import { again, useProduction } from '../api/queries';
 import { useChangeReading } from '../api/revisions';
@@ -18,21 +19,29 @@ const UNITS = [
 const PICTURES = '.png,.jpg,.jpeg,.webp';
 
 /** Changes how the file is read, and says so with a way back. */
-function useRead(revision: Revision) {
+export function useRead(revision: Revision) {
   const change = useChangeReading();
+  // Kept here, so that a box that is pressed does not jump back before the question is on its way.
+  const [wanted, setWanted] = useState<{ id: number; reading: SceneReading }>();
   const { tell } = useNotices();
   const undo = useUndo();
   const said = (what: string) =>
     tell(what, { about: 'reading', action: { label: 'Undo', run: () => undo('undo') } });
   const refused = (e: unknown) => tell((e as Error).message, { bad: true, about: 'reading' });
+  const busy = wanted?.id === revision.id;
+  const reading = busy ? wanted.reading : revision.report.reading;
   return {
-    busy: change.isPending,
+    busy,
     /** What is wanted, already while the file is read again. */
-    reading: (change.isPending && change.variables.reading) || revision.report.reading,
-    put: (part: Partial<SceneReading>, what: string) =>
+    reading,
+    put: (part: Partial<SceneReading>, what: string) => {
+      const next = { id: revision.id, reading: { ...reading, ...part } };
+      setWanted(next);
       void change
-        .mutateAsync({ id: revision.id, reading: { ...revision.report.reading, ...part } })
-        .then(() => said(what), refused),
+        .mutateAsync(next)
+        .then(() => said(what), refused)
+        .finally(() => setWanted((w) => (w === next ? undefined : w)));
+    },
     add: (file: File, instead: string) =>
       void addPicture(revision.id, file, instead)
         .then(() => again('revisions'))
@@ -40,9 +49,10 @@ function useRead(revision: Revision) {
   };
 }
 
+type Read = ReturnType<typeof useRead>;
+
 /** The unit that the file is in, and which of its axes points up. */
-export function SizeRows({ revision }: { revision: Revision }) {
-  const { put, busy, reading } = useRead(revision);
+export function SizeRows({ read: { put, busy, reading } }: { read: Read }) {
   const { scale, up } = reading;
   const units = UNITS.some((u) => u.value === scale)
     ? UNITS
@@ -72,10 +82,14 @@ export function SizeRows({ revision }: { revision: Revision }) {
 }
 
 /** The file's animations, and which of them play. */
-export function Clips({ revision }: { revision: Revision }) {
-  const { put, busy, reading } = useRead(revision);
+export function Clips({
+  animations,
+  read: { put, busy, reading },
+}: {
+  animations: Revision['report']['animations'];
+  read: Read;
+}) {
   const rate = useProduction().data?.frameRate ?? 24;
-  const { animations } = revision.report;
   if (animations.length === 0) {
     return <p className="text-t2">Static: nothing is animated in this scene.</p>;
   }
@@ -118,9 +132,13 @@ export function Clips({ revision }: { revision: Revision }) {
 }
 
 /** Files that are missing, each with a way to give another; and those that stand in for some. */
-export function MissingFiles({ revision }: { revision: Revision }) {
-  const { put, add } = useRead(revision);
-  const { missing, reading } = revision.report;
+export function MissingFiles({
+  missing,
+  read: { put, add, reading },
+}: {
+  missing: string[];
+  read: Read;
+}) {
   const instead = Object.entries(reading.files);
   if (missing.length + instead.length === 0) {
     return null;

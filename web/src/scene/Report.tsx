@@ -10,7 +10,7 @@ import { Panel } from '../shell/Panel';
 import { Row } from '../shell/Row';
 import { useWaiting } from '../api/revisions';
 import { Against } from './Against';
-import { Clips, MissingFiles, SizeRows } from './Remedies';
+import { Clips, MissingFiles, SizeRows, useRead } from './Remedies';
 
 const RATES = [23.976, 24, 25, 29.97, 30, 48, 50, 60];
 
@@ -34,6 +34,7 @@ export function Report({
   onTake: (t: Taking) => void;
 }) {
   const r = revision.report;
+  const read = useRead(revision);
   return (
     <Panel label="Report" actions={<Actions revision={revision} onPick={onPick} />}>
       {tabs}
@@ -70,12 +71,12 @@ export function Report({
           {bytes(r.memoryBytes)}
         </Row>
         <RateRow />
-        <SizeRows revision={revision} />
+        <SizeRows read={read} />
       </div>
       <h2 className="mt-4 mb-1 font-[640]">Animation</h2>
-      <Clips revision={revision} />
+      <Clips animations={r.animations} read={read} />
       <Against revision={revision} revisions={revisions} />
-      <MissingFiles revision={revision} />
+      <MissingFiles missing={r.missing} read={read} />
       <Findings title="Remarks" items={r.remarks} />
       {r.missing.length + r.remarks.length === 0 && (
         <p className="mt-4 text-t2">Nothing missing, nothing odd.</p>

@@ -179,7 +179,8 @@ class RigTest {
     button(page, "Make 2 shots").click();
     assertThat(page.getByRole(AriaRole.ALERT)).containsText("the cut must end after camera begins");
     page.getByLabel("Camera 2 from frame").fill("7");
-    button(page, "Make 2 shots").click();
+    // The first of them is opened, and its picture asked for; it must be there until then.
+    page.waitForResponse("**/api/shots/2/live?**", () -> button(page, "Make 2 shots").click());
     assertThat(page.getByText("2 shots are made.")).isVisible();
     JsonNode shots = JSON.readTree(server.get("/api/shots?production=1"));
     assertEquals(3, shots.size());
