@@ -129,38 +129,38 @@ public class RevisionService implements Changeable {
             .filter(r -> r.scene().equals(name))
             .findFirst()
             .orElse(null);
-    String made =
-        before == null
-            ? sha256
-            : folders.made(
-                sha256, fileName, before.report().reading(), folders.added(before.sha256()));
-    ImportedScene read =
-        made.equals(sha256)
-            ? imported
-            : SceneImporter.load(folder.revision(made).resolve(fileName));
-    boolean waiting = hold && before != null;
-    SceneRepository.Files files = SceneRepository.Files.of(fileName, made, sha256);
-    // Two at once would get the same number.
-    synchronized (adding) {
-      return transactions.execute(
-          t -> {
-            Revision r = repository.add(production, name, files, read.report(), waiting);
-            onceCommitted(() -> folders.settle(made));
-            onceCommitted(() -> folders.settle(sha256));
-            if (waiting) {
-              events.publish(new Stale(Stale.Kind.REVISIONS));
-              return new Imported(r, List.of(), true);
-            }
-            return new Imported(r, taken(r, Map.of()), false);
-          });
+    SceneReading reading = before == null ? SceneReading.NONE : before.report().reading();
+    List<Path> added = before == null ? List.of() : folders.added(before.sha256());
+    String made = folders.made(sha256, fileName, reading, added);
+    try {
+      ImportedScene read =
+          made.equals(sha256)
+              ? imported
+              : SceneImporter.load(folder.revision(made).resolve(fileName));
+      boolean waiting = hold && before != null;
+      SceneRepository.Files files = SceneRepository.Files.of(fileName, made, sha256);
+      // Two at once would get the same number.
+      synchronized (adding) {
+        return transactions.execute(
+            t -> {
+              Revision r = repository.add(production, name, files, read.report(), waiting);
+              if (waiting) {
+                events.publish(new Stale(Stale.Kind.REVISIONS));
+                return new Imported(r, List.of(), true);
+              }
+              return new Imported(r, taken(r, Map.of()), false);
+            });
+      }
+    } finally {
+      folders.release(made);
     }
   }
 
-  private static void onceCommitted(Runnable then) {
+  private static void onceDone(Runnable then) {
     TransactionSynchronizationManager.registerSynchronization(
         new TransactionSynchronization() {
           @Override
-          public void afterCommit() {
+          public void afterCompletion(int status) {
             then.run();
           }
         });
@@ -258,7 +258,7 @@ public class RevisionService implements Changeable {
     repository.forget(id);
     for (String sha256 : List.of(r.sha256(), origin)) {
       folders.begin(sha256);
-      onceCommitted(() -> folders.settle(sha256));
+      onceDone(() -> folders.settle(sha256));
     }
     events.publish(new Stale(Stale.Kind.REVISIONS));
   }
@@ -328,9 +328,9 @@ public class RevisionService implements Changeable {
       throws IOException, ImportException {
     String before = state(r.id());
     String made = folders.made(repository.origin(r.id()), r.fileName(), reading, added);
+    onceDone(() -> folders.release(made));
     if (!made.equals(r.sha256())) {
       put(r, made);
-      onceCommitted(() -> folders.settle(made));
       log.record(
           r.productionId(),
           KIND,

@@ -13,8 +13,10 @@ import java.security.DigestInputStream;
 import java.security.MessageDigest;
 import java.security.NoSuchAlgorithmException;
 import java.util.Arrays;
+import java.util.HashMap;
 import java.util.HexFormat;
 import java.util.List;
+import java.util.Map;
 import java.util.stream.Stream;
 import org.slf4j.Logger;
 import org.slf4j.LoggerFactory;
@@ -43,6 +45,12 @@ class SceneFolders {
   private final SceneRepository revisions;
   private final Object[] locks = new Object[LOCKS];
 
+  /** How often each folder is held just now. */
+  private final Map<String, Integer> held = new HashMap<>();
+
+  /** Counts what was held so far. */
+  private long holds;
+
   SceneFolders(DataFolder folder, SceneRepository revisions) {
     this.folder = folder;
     this.revisions = revisions;
@@ -70,15 +78,60 @@ class SceneFolders {
     Files.write(mark(name), new byte[0]);
   }
 
-  /** Keeps a folder that a revision uses for good; removes it if none does. */
+  /** Keeps a folder, there or not yet, for a revision that is being recorded. */
+  void hold(String name) {
+    synchronized (held) {
+      held.merge(name, 1, Integer::sum);
+      holds++;
+    }
+  }
+
+  /** Gives up a hold once the revision is recorded or will not be. */
+  void release(String name) {
+    synchronized (held) {
+      held.computeIfPresent(name, (n, count) -> count == 1 ? null : count - 1);
+    }
+    settle(name);
+  }
+
+  /**
+   * Keeps a folder that a revision uses for good; removes it if none does. One that is held is left
+   * to whoever holds it.
+   */
   void settle(String name) {
     try {
-      if (Files.isDirectory(folder.revision(name)) && !revisions.uses(name)) {
-        DataFolder.remove(folder.revision(name));
+      Path gone = unused(name);
+      if (gone != null) {
+        DataFolder.remove(gone);
       }
-      Files.deleteIfExists(mark(name));
     } catch (IOException e) {
       LOG.warn("whether the folder {} is used stays open until the next start", name, e);
+    }
+  }
+
+  /** Moves a folder away that nobody uses or holds; returns where to, or null. */
+  private Path unused(String name) throws IOException {
+    while (true) {
+      long before;
+      synchronized (held) {
+        before = holds;
+      }
+      // No lock is held meanwhile: whoever the database waits for may be waiting for it.
+      boolean used = revisions.uses(name);
+      synchronized (held) {
+        if (held.containsKey(name)) {
+          return null;
+        }
+        if (holds == before) {
+          Path gone = null;
+          if (!used && Files.isDirectory(folder.revision(name))) {
+            gone = folder.incoming();
+            Files.move(folder.revision(name), gone.resolve(name));
+          }
+          Files.deleteIfExists(mark(name));
+          return gone;
+        }
+      }
     }
   }
 
@@ -105,7 +158,7 @@ class SceneFolders {
   }
 
   /**
-   * Makes a folder, if it is not there, and returns its name.
+   * Makes a folder, if it is not there, and returns its name; it is held until it is released.
    *
    * @param origin name of the upload's folder
    * @param fileName the scene file in it
@@ -113,18 +166,28 @@ class SceneFolders {
    */
   String made(String origin, String fileName, SceneReading reading, List<Path> added)
       throws IOException {
-    if (reading.equals(SceneReading.NONE) && added.isEmpty()) {
-      return origin;
-    }
+    String name = origin;
     String text = Documents.write(reading);
-    List<String> names = added.stream().map(p -> p.getFileName().toString()).sorted().toList();
-    byte[] told =
-        (origin + "\n" + text + "\n" + String.join("\n", names)).getBytes(StandardCharsets.UTF_8);
-    String name = HexFormat.of().formatHex(digest().digest(told));
-    Path home = folder.revision(name);
-    if (Files.isDirectory(home)) {
-      return name;
+    if (!reading.equals(SceneReading.NONE) || !added.isEmpty()) {
+      List<String> names = added.stream().map(p -> p.getFileName().toString()).sorted().toList();
+      byte[] told =
+          (origin + "\n" + text + "\n" + String.join("\n", names)).getBytes(StandardCharsets.UTF_8);
+      name = HexFormat.of().formatHex(digest().digest(told));
     }
+    hold(name);
+    try {
+      if (!Files.isDirectory(folder.revision(name))) {
+        make(name, origin, fileName, text, added);
+      }
+    } catch (IOException | RuntimeException e) {
+      release(name);
+      throw e;
+    }
+    return name;
+  }
+
+  private void make(String name, String origin, String fileName, String text, List<Path> added)
+      throws IOException {
     Path making = folder.incoming();
     try {
       Path from = folder.revision(origin);
@@ -141,7 +204,7 @@ class SceneFolders {
       Files.writeString(beside, text);
       begin(name);
       try {
-        Files.move(making, home);
+        Files.move(making, folder.revision(name));
       } catch (FileAlreadyExistsException | DirectoryNotEmptyException e) {
         // Somebody has made the same meanwhile.
       }
@@ -150,7 +213,6 @@ class SceneFolders {
         DataFolder.remove(making);
       }
     }
-    return name;
   }
 
   /**

@@ -172,8 +172,13 @@ public class SceneService implements ProductionPart {
       }
       ImportedScene imported = SceneImporter.load(scene);
       String fileName = files.relativize(scene).toString();
-      synchronized (folders.lock(sha256)) {
-        return kept(production, imported, files, fileName, sha256, hold);
+      folders.hold(sha256);
+      try {
+        synchronized (folders.lock(sha256)) {
+          return kept(production, imported, files, fileName, sha256, hold);
+        }
+      } finally {
+        folders.release(sha256);
       }
     } finally {
       DataFolder.remove(incoming);
@@ -190,22 +195,14 @@ public class SceneService implements ProductionPart {
       boolean hold)
       throws IOException, ImportException {
     Path home = folder.revision(sha256);
-    boolean fresh = !Files.exists(home);
-    if (fresh) {
+    if (!Files.exists(home)) {
       folders.begin(sha256);
       Files.move(files, home);
     } else if (!Files.exists(home.resolve(fileName))) {
       // The same file under another name.
       Files.move(files.resolve(fileName), home.resolve(fileName));
     }
-    try {
-      return revisions.add(production, imported, fileName, sha256, hold);
-    } catch (RuntimeException | ImportException e) {
-      if (fresh) {
-        folders.settle(sha256);
-      }
-      throw e;
-    }
+    return revisions.add(production, imported, fileName, sha256, hold);
   }
 
   private static int height(int width, Production p) {
