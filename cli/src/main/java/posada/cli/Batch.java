@@ -457,6 +457,7 @@ final class Batch implements Closeable {
           sum.rendered++;
           sum.bytes += job.files().bytes(f);
         } else {
+          job.files().checkWritable(f);
           left.add(f);
         }
       }

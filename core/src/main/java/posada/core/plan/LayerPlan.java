@@ -2,12 +2,18 @@ package posada.core.plan;
 
 import java.util.ArrayList;
 import java.util.BitSet;
+import java.util.EnumMap;
+import java.util.HashSet;
 import java.util.LinkedHashMap;
 import java.util.LinkedHashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
+import java.util.TreeMap;
+import java.util.function.IntFunction;
+import java.util.function.IntPredicate;
+import java.util.stream.IntStream;
 import posada.core.scene.Node;
 import posada.core.scene.Scene;
 import posada.core.settings.Layer;
@@ -76,12 +82,11 @@ public final class LayerPlan {
 
   private static Map<String, Layer> movingAndStill(Scene scene) {
     List<String> moving = moving(scene);
-    BitSet shown = withMeshes(scene);
+    BitSet under = under(scene, moving);
+    List<Node> nodes = scene.nodes();
     boolean allMove =
-        scene.nodes().stream()
-            .filter(n -> n.mesh() >= 0)
-            .allMatch(n -> underAny(scene, scene.nodes().indexOf(n), moving));
-    if (moving.isEmpty() || allMove || shown.isEmpty()) {
+        IntStream.range(0, nodes.size()).allMatch(i -> under.get(i) || nodes.get(i).mesh() < 0);
+    if (moving.isEmpty() || allMove) {
       throw new IllegalArgumentException(
           moving.isEmpty()
               ? "No object of this scene moves; there is nothing to take apart."
@@ -89,7 +94,7 @@ public final class LayerPlan {
     }
     Map<String, Layer> all = new LinkedHashMap<>();
     all.put("still", layer("still", Role.SEEN, moving, Role.LEFT_OUT));
-    all.put("moving-shadow", shadow("moving-shadow", moving));
+    all.put("moving-shadow", shadow(scene, "moving-shadow", moving));
     all.put("moving", layer("moving", Role.HOLDOUT, moving, Role.SEEN));
     return all;
   }
@@ -108,20 +113,74 @@ public final class LayerPlan {
   /**
    * Takes some objects out of a layer: itself without them, the shadows that they throw, and they,
    * cut out by the rest; the last two in a region that follows them. What the layer does not show
-   * is not shown, nor does it cut out, beside it.
+   * is not shown, nor does it cut out, beside it; what it makes of them they stay.
    *
    * @param movers names of the objects
    */
-  public static List<Layer> without(Layer from, List<String> movers) {
+  public static List<Layer> without(Layer from, List<String> movers, Scene scene) {
     Layer.Rule out = new Layer.Rule(movers, Role.LEFT_OUT, null, null, null);
     Layer.Region region = new Layer.Region(null, movers, PAD, SNAP, false);
     String base = from.name().substring(0, Math.min(LONGEST_NAME - 15, from.name().length()));
-    Layer shadow = shadow(base + "-moving-shadow", movers);
+    Layer shadow = shadow(scene, base + "-moving-shadow", movers);
     Layer moving = layer(base + "-moving", Role.HOLDOUT, movers, Role.SEEN);
+    BitSet under = under(scene, movers);
+    List<Role> was = from.roles(scene);
+    IntPredicate cast = castShadows(scene, from);
     return List.of(
-        from.with(RuleEdit.say(from.objects(), out)),
-        beside(from, shadow, Role.SHADOW_CATCHER).of(region),
-        beside(from, moving, Role.HOLDOUT).of(region));
+        exactly(
+            scene,
+            from.with(RuleEdit.say(from.objects(), out)),
+            i -> under.get(i) ? Role.LEFT_OUT : was.get(i),
+            cast),
+        exactly(
+            scene,
+            beside(from, shadow, Role.SHADOW_CATCHER).of(region),
+            i -> beside(was.get(i), under.get(i) ? Role.UNSEEN : Role.SHADOW_CATCHER),
+            i -> under.get(i) && cast.test(i)),
+        exactly(
+            scene,
+            beside(from, moving, Role.HOLDOUT).of(region),
+            i -> under.get(i) ? was.get(i) : beside(was.get(i), Role.HOLDOUT),
+            cast));
+  }
+
+  private static IntPredicate castShadows(Scene scene, Layer layer) {
+    String shadows = LayerRoles.of(scene, layer).shadows();
+    return i -> shadows.charAt(i) == '1';
+  }
+
+  /**
+   * Puts rules before those of a layer for the objects of which they make something else than is
+   * wanted: a pattern that fits what hangs below an object counts there before what is said of it.
+   */
+  private static Layer exactly(
+      Scene scene, Layer layer, IntFunction<Role> role, IntPredicate castsShadows) {
+    Map<Role, Set<String>> roles = new EnumMap<>(Role.class);
+    Map<Boolean, Set<String>> casts = new TreeMap<>();
+    Layer now = layer;
+    boolean more;
+    do {
+      more = false;
+      List<Role> is = now.roles(scene);
+      IntPredicate does = castShadows(scene, now);
+      for (int i = 0; i < is.size(); i++) {
+        Node n = scene.nodes().get(i);
+        Role wanted = role.apply(i);
+        boolean throwing = castsShadows.test(i);
+        if (n.mesh() >= 0 && is.get(i) != wanted) {
+          more |= roles.computeIfAbsent(wanted, r -> new LinkedHashSet<>()).add(n.name());
+        }
+        if (n.mesh() >= 0 && does.test(i) != throwing) {
+          more |= casts.computeIfAbsent(throwing, t -> new LinkedHashSet<>()).add(n.name());
+        }
+      }
+      List<Layer.Rule> rules = new ArrayList<>();
+      roles.forEach((r, of) -> rules.add(new Layer.Rule(List.copyOf(of), r, null, null, null)));
+      casts.forEach((t, of) -> rules.add(new Layer.Rule(List.copyOf(of), null, t, null, null)));
+      rules.addAll(layer.objects());
+      now = layer.with(rules);
+    } while (more);
+    return now;
   }
 
   /**
@@ -171,7 +230,7 @@ public final class LayerPlan {
         layer(own, Role.SEEN, names, Role.UNSEEN)
             .with(List.of(new Layer.Rule(names, Role.UNSEEN, false, null, null)));
     all.put(own + "-reflected", mirrored);
-    all.put(own + "-shadow", shadow(own, names));
+    all.put(own + "-shadow", shadow(scene, own, names));
     all.put(own, layer(own, Role.HOLDOUT, names, Role.SEEN));
     Map<String, Layer> named = new LinkedHashMap<>();
     all.forEach((n, l) -> named.put(n, l.named(n)));
@@ -245,12 +304,15 @@ public final class LayerPlan {
   }
 
   /** The shadows that some objects throw on all others, and none that those throw. */
-  private static Layer shadow(String name, List<String> match) {
-    return layer(name, Role.SHADOW_CATCHER, match, Role.UNSEEN)
-        .with(
-            List.of(
-                new Layer.Rule(match, Role.UNSEEN, true, null, null),
-                new Layer.Rule(List.of("*"), null, false, null, null)));
+  private static Layer shadow(Scene scene, String name, List<String> match) {
+    BitSet under = under(scene, match);
+    Layer all =
+        layer(name, Role.SHADOW_CATCHER, match, Role.UNSEEN)
+            .with(
+                List.of(
+                    new Layer.Rule(match, Role.UNSEEN, true, null, null),
+                    new Layer.Rule(List.of("*"), null, false, null, null)));
+    return exactly(scene, all, i -> under.get(i) ? Role.UNSEEN : Role.SHADOW_CATCHER, under::get);
   }
 
   private static Layer layer(String name, Role otherwise, List<String> match, Role role) {
@@ -281,13 +343,15 @@ public final class LayerPlan {
     return new ArrayList<>(names);
   }
 
-  private static boolean underAny(Scene scene, int node, List<String> names) {
-    for (int p = node; p >= 0; p = scene.nodes().get(p).parent()) {
-      if (names.contains(scene.nodes().get(p).name())) {
-        return true;
-      }
+  /** The nodes of these names and all below them. */
+  private static BitSet under(Scene scene, List<String> names) {
+    Set<String> some = new HashSet<>(names);
+    BitSet all = new BitSet();
+    for (int i = 0; i < scene.nodes().size(); i++) {
+      Node n = scene.nodes().get(i);
+      all.set(i, some.contains(n.name()) || n.parent() >= 0 && all.get(n.parent()));
     }
-    return false;
+    return all;
   }
 
   /** The nodes that have objects in or below them. */

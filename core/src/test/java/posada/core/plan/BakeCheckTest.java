@@ -71,8 +71,10 @@ class BakeCheckTest {
   @Test
   void withoutItOnlyLightGroupsStandInTheWay() {
     RenderSettings s = RenderSettings.DEFAULT;
-    RenderSettings without = s.with(LayerPlan.without(s.layer(), List.of("carriage")).get(0));
-    assertEquals(List.of(), BakeCheck.of(scene(), MOMENTS, without).why());
+    RenderScene scene = scene();
+    List<String> movers = List.of("carriage");
+    RenderSettings without = s.with(LayerPlan.without(s.layer(), movers, scene.scene()).get(0));
+    assertEquals(List.of(), BakeCheck.of(scene, MOMENTS, without).why());
     RenderSettings groups = without.with(Set.of(Pass.BEAUTY, Pass.LIGHT_GROUPS));
     assertEquals(
         List.of(

@@ -65,6 +65,9 @@ class LayerPlanTest {
     Layer shadow = all.get("moving-shadow");
     assertEquals(Role.SHADOW_CATCHER, shadow.otherwise());
     assertEquals(Role.UNSEEN, shadow.roles(scene(1)).get(2));
+    // The shadow is the wheel's, which the car carries.
+    assertEquals('1', LayerRoles.of(scene(1), shadow).shadows().charAt(2));
+    assertEquals('0', LayerRoles.of(scene(1), shadow).shadows().charAt(0));
     assertEquals(Role.SEEN, moving.objects().get(0).role());
   }
 
@@ -158,7 +161,7 @@ class LayerPlanTest {
   @Test
   void moversLeaveALayerForTheirOwn() {
     Layer from = Layer.MAIN.of(Layer.Plain.CLAY).named("look");
-    List<Layer> all = LayerPlan.without(from, List.of("car"));
+    List<Layer> all = LayerPlan.without(from, List.of("car"), scene(1));
     assertEquals(
         List.of("look", "look-moving-shadow", "look-moving"),
         all.stream().map(Layer::name).toList());
@@ -179,8 +182,27 @@ class LayerPlanTest {
         Layer.MAIN.with(
             List.of(new Layer.Rule(List.of("Old Rock"), Role.LEFT_OUT, null, null, null)));
     Scene s = scene(1);
-    for (Layer l : LayerPlan.without(from, List.of("car"))) {
+    for (Layer l : LayerPlan.without(from, List.of("car"), s)) {
       assertEquals(Role.LEFT_OUT, l.roles(s).get(0), l.name());
+    }
+  }
+
+  /** What a layer makes of what moves it goes on making of it beside the rest. */
+  @Test
+  void moversStayWhatTheyWere() {
+    Scene s = scene(1);
+    for (String pattern : List.of("wheel", "w*", "*")) {
+      for (Role was : List.of(Role.UNSEEN, Role.HOLDOUT, Role.LEFT_OUT, Role.SEEN)) {
+        Layer from =
+            Layer.MAIN.with(List.of(new Layer.Rule(List.of(pattern), was, false, null, null)));
+        List<Layer> all = LayerPlan.without(from, List.of("car"), s);
+        String told = was + " by " + pattern;
+        Role unseen = was == Role.SEEN ? Role.UNSEEN : was;
+        assertEquals(Role.LEFT_OUT, all.get(0).roles(s).get(2), told);
+        assertEquals(unseen, all.get(1).roles(s).get(2), told);
+        assertEquals(was, all.get(2).roles(s).get(2), told);
+        assertEquals('0', LayerRoles.of(s, all.get(1)).shadows().charAt(2), told);
+      }
     }
   }
 }

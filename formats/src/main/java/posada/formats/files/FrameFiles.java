@@ -378,9 +378,7 @@ public record FrameFiles(
       }
       if (!Files.isWritable(folder)) {
         throw new IOException(
-            "The folder "
-                + folder
-                + " cannot be written in. Let the server write there, then resume.");
+            "The folder " + folder + " cannot be written in. Allow that, then go on.");
       }
     }
   }

@@ -90,8 +90,9 @@ class BakedLightController {
       throws ImportException {
     List<Moment> moments = pictures.moments(pictures.shot(id));
     Subject s = pictures.subject(id, layer, moments.get(0).frame());
-    BakeCheck c = BakeCheck.of(pictures.scene(s), moments, s.document().settings());
-    return service.apart(s.shot(), layer, c.movers());
+    RenderScene scene = pictures.scene(s);
+    BakeCheck c = BakeCheck.of(scene, moments, s.document().settings());
+    return service.apart(s.shot(), layer, c.movers(), scene.scene());
   }
 
   /** Has the light of a shot's layer baked from every Nth frame; returns its recipe then. */

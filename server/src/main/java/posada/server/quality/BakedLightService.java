@@ -5,6 +5,7 @@ import java.util.List;
 import org.springframework.stereotype.Service;
 import org.springframework.transaction.annotation.Transactional;
 import posada.core.plan.LayerPlan;
+import posada.core.scene.Scene;
 import posada.core.settings.Layer;
 import posada.core.settings.Recipe;
 import posada.server.definitions.Definition;
@@ -99,7 +100,7 @@ class BakedLightService {
    * returns all.
    */
   @Transactional
-  List<Definition<LayerDocument>> apart(Shot shot, long layer, List<String> movers) {
+  List<Definition<LayerDocument>> apart(Shot shot, long layer, List<String> movers, Scene scene) {
     if (movers.isEmpty()) {
       throw new IllegalArgumentException(
           "No object moves in this layer; there is nothing to put apart.");
@@ -107,7 +108,7 @@ class BakedLightService {
     long production = shots.productionOf(shot).id();
     Definition<LayerDocument> from = layers.of(production, layer);
     LayerDocument d = from.document();
-    List<Layer> apart = LayerPlan.without(d.layer(), movers);
+    List<Layer> apart = LayerPlan.without(d.layer(), movers, scene);
     List<Definition<LayerDocument>> all = new ArrayList<>();
     all.add(layers.change(from.with(d.with(apart.get(0)))));
     List<Strand> on =
