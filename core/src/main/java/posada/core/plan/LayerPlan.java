@@ -80,6 +80,21 @@ public final class LayerPlan {
     };
   }
 
+  /**
+   * Returns which of such layers have the background: those that show all but some objects, or the
+   * lowest if each of them shows some. What is cut out lies over those.
+   */
+  public static Set<String> withBackground(Map<String, Layer> all) {
+    Set<String> some = new LinkedHashSet<>();
+    all.forEach(
+        (name, l) -> {
+          if (l.otherwise() == Role.SEEN) {
+            some.add(name);
+          }
+        });
+    return some.isEmpty() ? Set.of(all.keySet().iterator().next()) : some;
+  }
+
   private static Map<String, Layer> movingAndStill(Scene scene) {
     List<String> moving = moving(scene);
     BitSet under = under(scene, moving);
@@ -152,6 +167,8 @@ public final class LayerPlan {
   /**
    * Puts rules before those of a layer for the objects of which they make something else than is
    * wanted: a pattern that fits what hangs below an object counts there before what is said of it.
+   *
+   * @param role of each node; null for any
    */
   private static Layer exactly(
       Scene scene, Layer layer, IntFunction<Role> role, IntPredicate castsShadows) {
@@ -167,7 +184,7 @@ public final class LayerPlan {
         Node n = scene.nodes().get(i);
         Role wanted = role.apply(i);
         boolean throwing = castsShadows.test(i);
-        if (n.mesh() >= 0 && is.get(i) != wanted) {
+        if (n.mesh() >= 0 && wanted != null && is.get(i) != wanted) {
           more |= roles.computeIfAbsent(wanted, r -> new LinkedHashSet<>()).add(n.name());
         }
         if (n.mesh() >= 0 && does.test(i) != throwing) {
@@ -258,23 +275,34 @@ public final class LayerPlan {
       }
     }
     List<String> near = new ArrayList<>();
-    boolean far = false;
+    BitSet nearer = new BitSet(), farther = new BitSet();
     for (int i = 0; i < n; i++) {
       if (pixels[i] > SMALL * all && pixels[i] > 0) {
         if (sum[i] / pixels[i] < mean / all) {
           near.add(scene.nodes().get(i).name());
+          nearer.set(i);
         } else {
-          far = true;
+          farther.set(i);
         }
       }
     }
-    if (near.isEmpty() || !far) {
+    if (near.isEmpty() || farther.isEmpty()) {
       throw new IllegalArgumentException(
           "All that this camera sees is about as far away; there is nothing to take apart.");
     }
     Map<String, Layer> two = new LinkedHashMap<>();
     two.put("far", layer("far", Role.SEEN, near, Role.HOLDOUT));
     two.put("near", layer("near", Role.HOLDOUT, near, Role.SEEN));
+    // What is far may hang below what is near.
+    two.replaceAll(
+        (name, l) -> {
+          Role is = l.objects().get(0).role();
+          return exactly(
+              scene,
+              l,
+              i -> nearer.get(i) ? is : farther.get(i) ? l.otherwise() : null,
+              castShadows(scene, l));
+        });
     return two;
   }
 

@@ -8,6 +8,7 @@ import java.util.ArrayList;
 import java.util.Arrays;
 import java.util.List;
 import java.util.Map;
+import java.util.Set;
 import org.junit.jupiter.api.Test;
 import posada.core.geometry.Affine;
 import posada.core.plan.LayerPlan.Looked;
@@ -89,6 +90,7 @@ class LayerPlanTest {
     assertEquals(List.of("old-rock", "car"), List.copyOf(all.keySet()));
     assertEquals(List.of("Old Rock"), all.get("old-rock").objects().get(0).match());
     assertEquals(Role.HOLDOUT, all.get("car").otherwise());
+    assertEquals(Set.of("old-rock"), LayerPlan.withBackground(all), "one of them has the sky");
   }
 
   @Test
@@ -148,8 +150,15 @@ class LayerPlanTest {
     Map<String, Layer> all =
         LayerPlan.of(scene(), LayerPlan.Way.NEAR_AND_FAR, new Looked(List.of(), seen, depths));
     assertEquals(List.of("far", "near"), List.copyOf(all.keySet()));
+    assertEquals(Set.of("far"), LayerPlan.withBackground(all));
     assertEquals(List.of("wheel"), all.get("near").objects().get(0).match());
     assertEquals(Role.HOLDOUT, all.get("far").objects().get(0).role());
+    // A near car with its wheel far away.
+    Arrays.fill(seen, 0, 600, 2);
+    Arrays.fill(seen, 600, 999, 1);
+    all = LayerPlan.of(scene(), LayerPlan.Way.NEAR_AND_FAR, new Looked(List.of(), seen, depths));
+    assertEquals(Role.SEEN, all.get("far").roles(scene()).get(2));
+    assertEquals(Role.HOLDOUT, all.get("near").roles(scene()).get(2));
     Arrays.fill(seen, 0);
     assertThrows(
         IllegalArgumentException.class,

@@ -85,11 +85,11 @@ class SuggestionController {
         clay ? recipes.named(production, "preview").map(Definition::id).orElse(null) : null;
     Long baked =
         n.way() == LayerPlan.Way.BAKED_BACKGROUND ? Long.valueOf(baked(production, shot)) : null;
+    Set<String> behind = LayerPlan.withBackground(all);
     List<Definition<LayerDocument>> made = new ArrayList<>();
     all.forEach(
         (name, layer) -> {
-          // What is cut out lies over the others, which have the background.
-          boolean background = layer.otherwise() == Layer.Role.SEEN;
+          boolean background = behind.contains(name);
           Long recipe = background && baked != null ? baked : quick;
           LayerDocument d = new LayerDocument(layer, own, background, null, recipe, null);
           made.add(layers.add(production, name, d));
