@@ -32,6 +32,7 @@ class BoundedTest extends ServerCase {
               Map.entry("LedgerService.told", "strands that are being written"),
               Map.entry("LedgerService.next", "strands of the database"),
               Map.entry("LedgerService.writes", "strands of the database"),
+              Map.entry("LedgerService.writing", "strands that are being written"),
               Map.entry("LedgerService.comparing", "strands that are being compared"),
               Map.entry("SceneLooks.waiting", "strands that are looked at"),
               Map.entry("EstimateService.waiting", "strands that are tried out"),

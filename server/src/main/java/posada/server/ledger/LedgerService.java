@@ -60,6 +60,9 @@ public class LedgerService {
   /** How often a frame of a strand was written. */
   private final Map<Key, Long> writes = new ConcurrentHashMap<>();
 
+  /** Strands of which frames are being written down, and how many. */
+  private final Map<Key, Integer> writing = new ConcurrentHashMap<>();
+
   private final Set<Key> comparing = ConcurrentHashMap.newKeySet();
   private final ExecutorService thread =
       Executors.newSingleThreadExecutor(r -> new Thread(r, "ledger"));
@@ -117,7 +120,7 @@ public class LedgerService {
     Key key = new Key(s.shot().id(), s.layerId());
     StrandDocument d = plan.document(s, 1);
     long before = written(key);
-    Standings now = known.get(key);
+    Standings now = known(key);
     if (now == null || !now.holds(d.basis(), d.frames())) {
       now = Comparison.atOnce(rows.of(key.shot, key.layer), d);
       if (now.count(Standing.UNKNOWN) == 0) {
@@ -152,7 +155,7 @@ public class LedgerService {
   public Standings find(long shot, long layer, StrandDocument d, Stop stop)
       throws ImportException, IOException {
     Key key = new Key(shot, layer);
-    Standings before = known.get(key);
+    Standings before = known(key);
     if (before != null && before.holds(d.basis(), d.frames())) {
       return before;
     }
@@ -162,6 +165,11 @@ public class LedgerService {
       keep(key, writes, s);
     }
     return s;
+  }
+
+  /** What is known of a strand, unless the rows may tell more by now. */
+  private Standings known(Key key) {
+    return writing.containsKey(key) ? null : known.get(key);
   }
 
   private long written(Key key) {
@@ -188,17 +196,22 @@ public class LedgerService {
   public void record(long shot, long layer, FrameContent.Input input, LedgerRow row) {
     rows.put(shot, layer, row.of(input, rows.keep(input.things())));
     Key key = new Key(shot, layer);
-    if (TransactionSynchronizationManager.isSynchronizationActive()) {
-      TransactionSynchronizationManager.registerSynchronization(
-          new TransactionSynchronization() {
-            @Override
-            public void afterCommit() {
+    if (!TransactionSynchronizationManager.isSynchronizationActive()) {
+      recorded(key, row);
+      return;
+    }
+    // Between the commit and what follows nobody is told what was known before.
+    writing.merge(key, 1, Integer::sum);
+    TransactionSynchronizationManager.registerSynchronization(
+        new TransactionSynchronization() {
+          @Override
+          public void afterCompletion(int status) {
+            if (status != STATUS_ROLLED_BACK) {
               recorded(key, row);
             }
-          });
-    } else {
-      recorded(key, row);
-    }
+            writing.computeIfPresent(key, (k, n) -> n == 1 ? null : n - 1);
+          }
+        });
   }
 
   private void recorded(Key key, LedgerRow row) {

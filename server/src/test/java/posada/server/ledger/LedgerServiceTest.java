@@ -4,11 +4,14 @@ import static org.junit.jupiter.api.Assertions.assertEquals;
 import static org.mockito.ArgumentMatchers.any;
 import static org.mockito.ArgumentMatchers.anyInt;
 import static org.mockito.Mockito.mock;
+import static org.mockito.Mockito.times;
+import static org.mockito.Mockito.verify;
 import static org.mockito.Mockito.when;
 
 import java.util.List;
 import java.util.Map;
 import org.junit.jupiter.api.AfterEach;
+import org.junit.jupiter.api.BeforeEach;
 import org.junit.jupiter.api.Test;
 import org.mockito.Answers;
 import org.springframework.transaction.support.TransactionSynchronization;
@@ -44,10 +47,10 @@ class LedgerServiceTest {
     ledger.close();
   }
 
-  /** Who reads while a frame is being committed does not see it, and must not keep that. */
-  @Test
-  void whatIsReadBeforeACommitIsNotKept() {
-    Ready strand = mock(Ready.class, Answers.RETURNS_DEEP_STUBS);
+  private final Ready strand = mock(Ready.class, Answers.RETURNS_DEEP_STUBS);
+
+  @BeforeEach
+  void open() {
     when(strand.shot().id()).thenReturn(SHOT);
     when(strand.layerId()).thenReturn(LAYER);
     StrandDocument d = mock(StrandDocument.class);
@@ -56,16 +59,43 @@ class LedgerServiceTest {
     when(plan.document(any(), anyInt())).thenReturn(d);
     when(repository.of(SHOT, LAYER)).thenReturn(rows);
     when(repository.keep(any())).thenReturn("key");
-    LedgerRow row = LedgerRow.written(1, 7, 1, "print", "basis", null, false, 100);
+  }
 
+  private void record() {
     TransactionSynchronizationManager.initSynchronization();
     ledger.record(
-        SHOT, LAYER, new FrameContent.Input(Map.of(), List.of(), new long[0], new int[0]), row);
-    assertEquals(Standing.MISSING, ledger.standings(strand).of()[0]);
+        SHOT,
+        LAYER,
+        new FrameContent.Input(Map.of(), List.of(), new long[0], new int[0]),
+        LedgerRow.written(1, 7, 1, "print", "basis", null, false, 100));
+  }
 
+  private static void complete() {
     TransactionSynchronizationManager.getSynchronizations()
-        .forEach(TransactionSynchronization::afterCommit);
+        .forEach(s -> s.afterCompletion(TransactionSynchronization.STATUS_COMMITTED));
     TransactionSynchronizationManager.clear();
+  }
+
+  /** Who sees that a frame is committed is not told what was known before. */
+  @Test
+  void whatWasKnownIsNotToldWhileAFrameIsWritten() {
+    ledger.standings(strand);
+    ledger.standings(strand);
+    verify(rows, times(1)).slim();
+    record();
+    ledger.standings(strand);
+    verify(rows, times(2)).slim();
+    complete();
+    ledger.standings(strand);
+    verify(rows, times(2)).slim();
+  }
+
+  /** Who reads while a frame is being committed does not see it, and must not keep that. */
+  @Test
+  void whatIsReadBeforeACommitIsNotKept() {
+    record();
+    assertEquals(Standing.MISSING, ledger.standings(strand).of()[0]);
+    complete();
     assertEquals(Standing.FRESH, ledger.standings(strand).of()[0]);
   }
 }
