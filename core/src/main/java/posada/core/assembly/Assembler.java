@@ -11,8 +11,8 @@ import posada.core.parallel.Workers;
 
 /** Puts the inputs of a stack together. */
 public final class Assembler {
-  /** Names of the passes that hold depth and motion. */
-  private static final String DEPTH = "depth", MOTION = "motion-next";
+  /** Names of the passes that hold depth, motion and alpha. */
+  private static final String DEPTH = "depth", MOTION = "motion-next", BEAUTY = "beauty";
 
   /** Names that a sentence names. */
   private static final int MOST_NAMED = 3;
@@ -59,8 +59,11 @@ public final class Assembler {
 
   /** Returns how much memory something takes that {@link Keep} keeps, about. */
   public static long bytes(Object kept) {
+    if (kept instanceof float[] plane) {
+      return (long) Float.BYTES * plane.length;
+    }
     return kept instanceof Ready r
-        ? r.picture.bytes() + (r.mask == null ? 0 : 4L * r.mask.length)
+        ? r.picture.bytes() + (r.mask == null ? 0 : (long) Float.BYTES * r.mask.length)
         : 0;
   }
 
@@ -165,12 +168,18 @@ public final class Assembler {
     // Several are made ready side by side, each on one thread.
     Assembler each = all.size() > 1 ? new Assembler(shelf, keep, Workers.CALLER) : this;
     workers.each(all.size(), k -> ready[k] = each.ready(s, all.get(k), frame, w, h, apart.get(k)));
+    boolean lowest = true;
     for (int k = 0; k < all.size(); k++) {
       Input in = all.get(k);
       said.addAll(apart.get(k));
       Ready r = ready[k];
       if (r != null) {
         said.addAll(r.said);
+        if (lowest && !r.alpha && in.operator().leavesAlpha()) {
+          float[] cover = cover(s, in, frame, w, h);
+          System.arraycopy(cover, 0, sum.c()[3], 0, cover.length);
+        }
+        lowest = false;
         put(s, in, frame, r, sum);
       }
       seen.put(in, r == null ? null : r.picture);
@@ -178,6 +187,44 @@ public final class Assembler {
         return;
       }
     }
+  }
+
+  /**
+   * Returns how far the lowest input covers each pixel, if it has no alpha: as far as the beauty of
+   * its frame does, of which it is a part; everywhere if that does not tell.
+   */
+  private float[] cover(Stack s, Input in, int frame, int w, int h) {
+    try {
+      String footage = in.source().footage();
+      Shelf.Facts facts = shelf.facts(footage);
+      int of = at(s, in, facts, frame, true, new ArrayList<>()).orElseThrow();
+      Object key = key(s, in, frame, w, h, "alpha " + shelf.stamp(footage, of));
+      return (float[]) keep.of(key, () -> alpha(s, in, facts, of, frame, w, h));
+    } catch (IOException | UncheckedIOException | IllegalArgumentException e) {
+      return Picture.ones(w * h);
+    }
+  }
+
+  private float[] alpha(Stack s, Input in, Shelf.Facts facts, int of, int frame, int w, int h) {
+    try {
+      int shrink = shrink(facts, w, h);
+      Shelf.Loaded l = shelf.picture(in.source().footage(), BEAUTY, of, Reading.AS_FILE, shrink);
+      if (!l.alpha()) {
+        return Picture.ones(w * h);
+      }
+      Picture p = l.picture();
+      double fit = Math.min(w / (double) p.width(), h / (double) p.height());
+      double part = w / (double) s.width();
+      return Place.put(p, w, h, fit, in.corrections(), frame / s.rate(), part, workers)
+          .c()[3]
+          .clone();
+    } catch (IOException e) {
+      throw new UncheckedIOException(e);
+    }
+  }
+
+  private static int shrink(Shelf.Facts facts, int w, int h) {
+    return Math.max(1, (int) Math.min(facts.width() / (double) w, facts.height() / (double) h));
   }
 
   private void put(Stack s, Input in, int frame, Ready r, Picture sum) {
@@ -314,8 +361,7 @@ public final class Assembler {
   private Ready loaded(Stack s, Input in, Shelf.Facts facts, int of, int frame, int w, int h) {
     double t = frame / s.rate(), part = w / (double) s.width();
     List<Said> said = new ArrayList<>();
-    int shrink =
-        Math.max(1, (int) Math.min(facts.width() / (double) w, facts.height() / (double) h));
+    int shrink = shrink(facts, w, h);
     try {
       Source src = in.source();
       Shelf.Loaded raw = shelf.picture(src.footage(), src.pass(), of, in.reading(), shrink);
@@ -553,8 +599,7 @@ public final class Assembler {
     }
     Shelf.Facts facts = shelf.facts(footage);
     int of = at(s, in, facts, frame, own, new ArrayList<>()).orElse(facts.frames().get(0));
-    int shrink =
-        Math.max(1, (int) Math.min(facts.width() / (double) w, facts.height() / (double) h));
+    int shrink = shrink(facts, w, h);
     Shelf.Plane plane;
     switch (m.kind()) {
       case MATTE -> {

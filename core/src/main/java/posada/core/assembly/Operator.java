@@ -5,7 +5,8 @@ import posada.core.parallel.Workers;
 /**
  * How a picture is put onto what is below it. With <i>c</i> premultiplied colour, <i>C = c / a</i>
  * straight colour, <i>a</i> alpha, <i>b</i> below and <i>s</i> above. A picture without alpha of
- * its own acts on what is below it, whose alpha stays; over and under take it as opaque.
+ * its own acts on what is below it, whose alpha stays (the lowest gets that of its frame's beauty);
+ * over and under take it as opaque.
  *
  * <p>Sources: T. Porter and T. Duff, "Compositing digital images" (1984) for over and under; W3C,
  * "Compositing and Blending Level 1", sections 9 and 10, for the blend formulas. Those are made for
@@ -74,6 +75,11 @@ public enum Operator {
   /** Returns true if a strength above 1 means something: light that is added or taken away. */
   public boolean beyondOne() {
     return this == ADD || this == SUBTRACT;
+  }
+
+  /** Returns true if a picture without alpha leaves that of what is below. */
+  boolean leavesAlpha() {
+    return family != Family.COVER;
   }
 
   /**

@@ -62,6 +62,9 @@ class AssemblerTest {
         throws IOException {
       read++;
       Loaded l = pictures.get(footage + frame);
+      if (l != null && !pass.equals("beauty")) {
+        return new Loaded(l.picture(), false); // A part of its light.
+      }
       if (l == null) {
         throw new Missing("no frame " + frame);
       }
@@ -367,5 +370,23 @@ class AssemblerTest {
 
   private static List<String> ids(Stack s) {
     return Stream.of(s).flatMap(x -> x.taking().stream()).map(Input::id).toList();
+  }
+
+  /** Light that is put together from its parts covers what the beauty covers. */
+  @Test
+  void partsHaveTheAlphaOfTheirBeauty() {
+    shelf.picture("a", 1, true, 0.2f, 0.2f, 0.2f, 0.4f);
+    List<Input> parts =
+        List.of("diffuse", "specular").stream()
+            .map(p -> Input.of(p, p, Source.of("a", p)).with(Operator.ADD, 1))
+            .toList();
+    float[] sum = pixel(assembler().frame(stack(parts.get(0), parts.get(1)), 1, W, H, null), 0);
+    assertEquals(0.4f, sum[0], 1e-6f);
+    assertEquals(0.4f, sum[3], 1e-6f);
+    // With less of it, too; and where the beauty has none it is opaque.
+    Stack half = stack(parts.get(0).with(Operator.ADD, 0.5));
+    assertEquals(0.4f, pixel(assembler().frame(half, 1, W, H, null), 0)[3], 1e-6f);
+    shelf.picture("a", 1, false, 0.2f, 0.2f, 0.2f, 1);
+    assertEquals(1, pixel(assembler().frame(half, 1, W, H, null), 0)[3]);
   }
 }

@@ -43,7 +43,7 @@ import posada.formats.video.ReadAhead;
  */
 public final class FilmMaker {
   /** Says which computation made a picture; another number whenever that changes pictures. */
-  private static final int COMPUTATION = 1;
+  private static final int COMPUTATION = 2;
 
   private static final Set<String> PLANES = Set.of("R", "G", "B", "A");
 
