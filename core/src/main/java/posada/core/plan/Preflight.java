@@ -1,6 +1,7 @@
 package posada.core.plan;
 
 import java.util.ArrayList;
+import java.util.Arrays;
 import java.util.HashMap;
 import java.util.LinkedHashMap;
 import java.util.List;
@@ -10,6 +11,7 @@ import java.util.TreeMap;
 import java.util.TreeSet;
 import java.util.regex.Matcher;
 import java.util.regex.Pattern;
+import java.util.stream.IntStream;
 import posada.core.plan.Finding.Remedy;
 import posada.core.plan.Finding.Rule;
 import posada.core.plan.Finding.Severity;
@@ -231,6 +233,20 @@ public final class Preflight {
     return f.size() < 2 ? 1 : f.get(f.size() - 1) - f.get(f.size() - 2);
   }
 
+  /** Returns true if frames are left out between others that are nearer to each other. */
+  private static boolean hole(FrameRange r, FrameRange within) {
+    List<Integer> f = r.frames();
+    int[] steps = IntStream.range(1, f.size()).map(i -> f.get(i) - f.get(i - 1)).toArray();
+    int[] sorted = steps.clone();
+    Arrays.sort(sorted);
+    return IntStream.range(0, steps.length)
+        .anyMatch(
+            i ->
+                steps[i] > sorted[sorted.length / 2]
+                    && f.get(i) < within.last()
+                    && f.get(i + 1) > within.first());
+  }
+
   private static void range(Strand s, List<Finding> all) {
     FrameRange a = s.scene.animation;
     if (a == null || a.size() < 2) {
@@ -239,7 +255,7 @@ public final class Preflight {
     FrameRange f = s.frames;
     String whole = a.first() + "-" + a.last();
     Remedy take = new Remedy(Remedy.Kind.FRAMES, whole);
-    if (f.last() + step(f) <= a.last() || f.first() > a.first()) {
+    if (f.last() + step(f) <= a.last() || f.first() > a.first() || hole(f, a)) {
       String text =
           "The animation runs over frames " + whole + "; frames " + f + " leave some of it out.";
       all.add(finding(Severity.WARNING, Rule.ANIMATION_CUT_OFF, s, text, take));

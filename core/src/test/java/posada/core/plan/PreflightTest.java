@@ -101,7 +101,13 @@ class PreflightTest {
               c.shot = "b";
               c.frames = "1-96x4";
             });
-    assertEquals(List.of(), rules(strand(c -> {}), other));
+    Strand few =
+        strand(
+            c -> {
+              c.shot = "c";
+              c.frames = "1,48,96";
+            });
+    assertEquals(List.of(), rules(strand(c -> {}), other, few));
   }
 
   @ParameterizedTest
@@ -109,7 +115,8 @@ class PreflightTest {
     "1-48, ANIMATION_CUT_OFF",
     "9-96, ANIMATION_CUT_OFF",
     "1-100, FRAMES_WITHOUT_ANIMATION",
-    "'1-90x4', ANIMATION_CUT_OFF"
+    "'1-90x4', ANIMATION_CUT_OFF",
+    "'1-50,61-96', ANIMATION_CUT_OFF"
   })
   void aRangeIsHeldAgainstTheAnimation(String frames, Rule rule) {
     Finding f = only(strand(c -> c.frames = frames));
