@@ -68,6 +68,17 @@ export function LayerPanel({
       />
       <Costs layerId={layer.id} />
       <ChosenObjects layer={layer} items={items} chosen={chosen} groups={d.passes.lightGroups} />
+      <Row name="Strand" hint={`of ${strand.shot.name}`}>
+        <Choice
+          label={`Strand of ${strand.shot.name}`}
+          value={strand.strand.on ? 'yes' : 'no'}
+          options={[
+            { value: 'yes', label: 'on', hint: 'rendered and merged' },
+            { value: 'no', label: 'off' },
+          ]}
+          onChange={(v) => void put(change.strand({ on: v === 'yes' }), 'strand')}
+        />
+      </Row>
       <Row name="Recipe" note={recipeText(strand.recipe.document)}>
         <Choice
           label="Recipe of the layer"

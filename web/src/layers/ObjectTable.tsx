@@ -200,7 +200,7 @@ export function ObjectTable({
           {layers.map((l) => (
             <span role="columnheader" key={l.id} aria-selected={l.id === current.id}>
               <button
-                className={`block min-h-7 w-full truncate px-1 pb-1 text-center text-xs ${l.id === current.id ? 'border-b-2 border-mark bg-up font-semibold' : 'border-b-2 border-transparent text-t2 hover:text-t1'}`}
+                className={`line-clamp-2 min-h-7 w-full px-1 pb-1 text-center text-xs leading-tight [overflow-wrap:anywhere] ${l.id === current.id ? 'border-b-2 border-mark bg-up font-semibold' : 'border-b-2 border-transparent text-t2 hover:text-t1'}`}
                 title={`Look at layer ${l.name}`}
                 tabIndex={-1}
                 onClick={() => go({ shot, layer: l.name })}

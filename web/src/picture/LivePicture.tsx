@@ -152,13 +152,13 @@ export function LivePicture({
           <p className="grid h-full place-items-center text-t3">rendering …</p>
         )}
         {failed && <p className="absolute inset-x-0 top-2 text-center text-bad">{failed}</p>}
-        {shown && note && (
-          <span className="fig absolute -bottom-6 left-0 text-t2">{note(shown)}</span>
-        )}
         {shown && (
-          <figcaption className="fig absolute right-0 -bottom-6 text-t2">
-            {shown.noise !== null && `noise ${percent(shown.noise)} · `}
-            {samplesText(shown)} · {duration(shown.seconds)}
+          <figcaption className="fig absolute inset-x-0 top-full flex flex-wrap gap-x-4 pt-1 text-t2">
+            {note?.(shown)}
+            <span className="ml-auto">
+              {shown.noise !== null && `noise ${percent(shown.noise)} · `}
+              {samplesText(shown)} · {duration(shown.seconds)}
+            </span>
           </figcaption>
         )}
       </figure>
