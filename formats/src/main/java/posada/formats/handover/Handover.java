@@ -6,11 +6,16 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.text.Normalizer;
+import java.text.Normalizer.Form;
 import java.util.ArrayList;
 import java.util.Comparator;
+import java.util.HashSet;
 import java.util.List;
 import java.util.Locale;
 import java.util.Map;
+import java.util.Set;
+import java.util.TreeSet;
 import java.util.function.DoubleConsumer;
 import java.util.stream.Stream;
 import posada.core.image.DisplayImage;
@@ -199,16 +204,35 @@ public final class Handover {
     return root;
   }
 
-  private String folder(Item i) {
-    String version = String.format(Locale.ROOT, "v%03d", i.version);
-    return i.film != null
-        ? FILMS
-        : SEQUENCES
-            + NamePattern.safe(i.shot)
-            + "/"
-            + (i.layer.isEmpty() ? "" : NamePattern.safe(i.layer) + "/")
-            + version
-            + "/";
+  /** Names of files and folders that no file system takes for one. */
+  private static final class Names {
+    private final Set<String> taken = new HashSet<>();
+
+    /** Returns a path; if it is taken, with a number behind its first part. */
+    String free(String first, String rest) {
+      String path = first + rest;
+      for (int k = 2; !taken.add(folded(path)); k++) {
+        path = first + "-" + k + rest;
+      }
+      return path;
+    }
+
+    private static String folded(String path) {
+      String s = Normalizer.normalize(path, Form.NFKC);
+      return s.toUpperCase(Locale.ROOT).toLowerCase(Locale.ROOT);
+    }
+  }
+
+  /** Returns where files of an item lie: in front of their paths below its own folder. */
+  private static String place(Item i, Names names) {
+    if (i.film != null) {
+      String file = i.film.getFileName().toString();
+      int dot = file.lastIndexOf('.');
+      return names.free(FILMS + file.substring(0, dot), file.substring(dot));
+    }
+    String layer = i.layer.isEmpty() ? "" : NamePattern.safe(i.layer) + "/";
+    String rest = String.format(Locale.ROOT, "/%sv%03d/", layer, i.version);
+    return names.free(SEQUENCES + NamePattern.safe(i.shot), rest);
   }
 
   /**
@@ -234,15 +258,18 @@ public final class Handover {
   private Manifest writeInto(Path into, Stop stop, DoubleConsumer progress) throws IOException {
     Files.createDirectories(into);
     long all = Math.max(1, bytes()), done = 0;
+    Names taken = new Names();
     List<Manifest.Sequence> sequences = new ArrayList<>();
     List<Timeline.Clip> clips = new ArrayList<>();
     for (Item i : items) {
       List<FileLine> lines = new ArrayList<>();
+      String place = place(i, taken);
       for (Source s : files(i)) {
         if (stop.asked()) {
           return null;
         }
-        String path = copy ? folder(i) + slashes(s.below) : s.file.toAbsolutePath().toString();
+        String own = i.film == null ? place + slashes(s.below) : place;
+        String path = copy ? own : s.file.toAbsolutePath().toString();
         String hash = copy ? copied(s.file, into.resolve(path)) : Sha256.of(s.file);
         long size = Files.size(s.file);
         lines.add(new FileLine(s.frame, path, size, hash, made(s.file)));
@@ -255,11 +282,11 @@ public final class Handover {
         clips.add(clip(i, q, lines));
       }
     }
-    for (Map.Entry<String, String> e : stacks.entrySet()) {
-      text(into.resolve(STACKS).resolve(NamePattern.safe(e.getKey()) + ".json"), e.getValue());
+    List<String> names = new ArrayList<>();
+    for (String stack : new TreeSet<>(stacks.keySet())) {
+      names.add(taken.free(STACKS + NamePattern.safe(stack), ".json"));
+      text(into.resolve(names.get(names.size() - 1)), stacks.get(stack));
     }
-    List<String> names =
-        stacks.keySet().stream().sorted().map(n -> STACKS + NamePattern.safe(n) + ".json").toList();
     text(into.resolve(TIMELINE), Timeline.write(production, clips));
     Manifest m =
         new Manifest(

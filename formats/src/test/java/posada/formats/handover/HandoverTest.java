@@ -9,7 +9,9 @@ import static org.junit.jupiter.api.Assertions.assertTrue;
 import java.io.IOException;
 import java.nio.file.Files;
 import java.nio.file.Path;
+import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Set;
 import java.util.concurrent.atomic.AtomicInteger;
@@ -100,6 +102,30 @@ class HandoverTest {
     List<String> table = Files.readAllLines(out().resolve(Handover.TABLE));
     assertEquals(5, table.size());
     assertTrue(Files.size(out().resolve(Handover.SHEET)) > 100);
+  }
+
+  /** Nothing lands on another's files, wherever the folder is unpacked. */
+  @Test
+  void whatIsCalledAlikeIsKeptApart() throws IOException {
+    Path other = Files.createDirectories(folder.resolve("other"));
+    Path shouted = Files.write(other.resolve("CUT_v001.mp4"), new byte[] {4, 5});
+    List<Handover.Item> items =
+        List.of(
+            frames(),
+            frames(),
+            new Handover.Item("cut v001", "cut", "", 1, 1, 24, null, film, "", List.of()),
+            new Handover.Item("CUT v001", "CUT", "", 1, 1, 24, null, shouted, "", List.of()));
+    Map<String, String> stacks = Map.of("a/b", "{}", "a-b", "[]", "A-B", "{}");
+    new Handover("Larkspur Line", items, stacks, true).write(out(), Stop.NEVER, x -> {});
+    assertEquals(List.of(), HandoverCheck.of(out(), Stop.NEVER).problems());
+    Manifest m = Documents.read(out().resolve(Manifest.NAME), Manifest.class);
+    List<String> paths = new ArrayList<>(m.stacks());
+    m.sequences().forEach(q -> q.files().forEach(f -> paths.add(f.path())));
+    assertEquals(
+        3 + 3 + 3 + 2, paths.stream().map(p -> p.toLowerCase(Locale.ROOT)).distinct().count());
+    for (String p : paths) {
+      assertTrue(Files.isRegularFile(out().resolve(p)), p);
+    }
   }
 
   /** Each image is one frame long at the rate of the sequence. */
