@@ -54,7 +54,7 @@ public final class LayerPlan {
     public static final Looked NOTHING = new Looked(List.of(), null, null);
   }
 
-  /** Pixels around what a region follows: room for the shadows next to it. */
+  /** Pixels around what a region follows: room for its glow and its blur. */
   private static final int PAD = 48;
 
   private static final int SNAP = 16;
@@ -120,21 +120,23 @@ public final class LayerPlan {
     Layer moving = apart.get("moving");
     all.put("background", apart.get("still").named("background"));
     Layer.Region region = new Layer.Region(null, moving.objects().get(0).match(), PAD, SNAP, false);
-    all.put("moving-shadow", apart.get("moving-shadow").of(region));
+    // Shadows may fall anywhere.
+    all.put("moving-shadow", apart.get("moving-shadow"));
     all.put("moving", moving.of(region));
     return all;
   }
 
   /**
    * Takes some objects out of a layer: itself without them, the shadows that they throw, and they,
-   * cut out by the rest; the last two in a region that follows them. What the layer does not show
-   * is not shown, nor does it cut out, beside it; what it makes of them they stay.
+   * cut out by the rest, in a region that follows them unless the layer has one. What the layer
+   * does not show is not shown, nor does it cut out, beside it; what it makes of them they stay.
    *
    * @param movers names of the objects
    */
   public static List<Layer> without(Layer from, List<String> movers, Scene scene) {
     Layer.Rule out = new Layer.Rule(movers, Role.LEFT_OUT, null, null, null);
-    Layer.Region region = new Layer.Region(null, movers, PAD, SNAP, false);
+    Layer.Region follow = new Layer.Region(null, movers, PAD, SNAP, false);
+    Layer.Region own = from.region();
     String base = from.name().substring(0, Math.min(LONGEST_NAME - 15, from.name().length()));
     Layer shadow = shadow(scene, base + "-moving-shadow", movers);
     Layer moving = layer(base + "-moving", Role.HOLDOUT, movers, Role.SEEN);
@@ -149,12 +151,12 @@ public final class LayerPlan {
             cast),
         exactly(
             scene,
-            beside(from, shadow, Role.SHADOW_CATCHER).of(region),
+            beside(from, shadow, Role.SHADOW_CATCHER).of(own),
             i -> beside(was.get(i), under.get(i) ? Role.UNSEEN : Role.SHADOW_CATCHER),
             i -> under.get(i) && cast.test(i)),
         exactly(
             scene,
-            beside(from, moving, Role.HOLDOUT).of(region),
+            beside(from, moving, Role.HOLDOUT).of(own == null ? follow : own),
             i -> under.get(i) ? was.get(i) : beside(was.get(i), Role.HOLDOUT),
             cast));
   }

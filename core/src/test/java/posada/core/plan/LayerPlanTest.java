@@ -99,6 +99,7 @@ class LayerPlanTest {
     assertEquals(List.of("background", "moving-shadow", "moving"), List.copyOf(all.keySet()));
     assertEquals("background", all.get("background").name());
     assertEquals(List.of("car"), all.get("moving").region().follow());
+    assertEquals(null, all.get("moving-shadow").region(), "shadows may fall anywhere");
   }
 
   @Test
