@@ -175,6 +175,20 @@ class AssemblyApiTest extends ServerCase {
     org.junit.jupiter.api.Assertions.assertArrayEquals(third, first);
 
     refused(400, "has no inputs", send("POST", "/api/films", empty(stackId())));
+    String card = "{'id':'1','name':'card','source':{'kind':'solid'}}";
+    Answer slow =
+        json(
+            "POST",
+            "/api/stacks",
+            "{'productionId':1,'name':'card','document':{'width':64,'height':48,'rate':23.976,"
+                + "'frames':'1-2','inputs':[%s]}}".formatted(card));
+    String part =
+        "{'title':'card','stackId':%d,'footage':null,'frames':null},{'title':'filmed'"
+            .formatted(slow.json().get("id").asLong());
+    refused(
+        400,
+        "\"filmed\" has 24 frames a second and \"card\" 23.976",
+        json("POST", "/api/films", make.replace("{\"title\":\"filmed\"", part)));
     refused(404, "no film 99999", send("POST", "/api/films/99999/cancel", ""));
     assertEquals(200, send("DELETE", "/api/films/" + id + "?files=true", "").status());
     assertFalse(Files.exists(mp4));

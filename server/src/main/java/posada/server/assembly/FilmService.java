@@ -7,6 +7,7 @@ import java.nio.file.Files;
 import java.nio.file.Path;
 import java.util.ArrayList;
 import java.util.List;
+import java.util.Locale;
 import java.util.Map;
 import java.util.Objects;
 import java.util.Set;
@@ -65,6 +66,9 @@ class FilmService implements OtherWork {
 
   /** Between two words about how far films are, nanoseconds. */
   private static final long TELL_EVERY = 500_000_000L;
+
+  /** By how much rates may differ, frames a second. */
+  private static final double SAME_RATE = 1e-3;
 
   private final FilmRepository films;
   private final AssemblyPictures pictures;
@@ -182,6 +186,14 @@ class FilmService implements OtherWork {
     List<FilmDocument.Segment> parts =
         n.segments().stream().map(s -> segment(n.productionId(), s)).toList();
     Stack first = parts.get(0).stack();
+    for (FilmDocument.Segment s : parts) {
+      if (Math.abs(s.stack().rate() - first.rate()) > SAME_RATE) {
+        throw new IllegalArgumentException(
+            "Part \"%s\" has %s frames a second and \"%s\" %s, but a film has one rate: give their stacks the same."
+                .formatted(
+                    s.title(), plain(s.stack().rate()), parts.get(0).title(), plain(first.rate())));
+      }
+    }
     if (n.output().sound() != null && !Files.isReadable(Path.of(n.output().sound()))) {
       throw new IllegalArgumentException(
           "The sound " + n.output().sound() + " is not there, or cannot be read.");
@@ -205,6 +217,10 @@ class FilmService implements OtherWork {
     long id = films.add(n.productionId(), d, into.toString(), d.frames().size());
     runs.otherChanged();
     return changed(id);
+  }
+
+  private static String plain(double rate) {
+    return String.format(Locale.ROOT, "%.3f", rate).replaceAll("\\.?0+$", "");
   }
 
   private FilmDocument.Segment segment(long production, NewSegment s) {
