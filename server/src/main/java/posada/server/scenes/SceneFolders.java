@@ -95,8 +95,8 @@ class SceneFolders {
   }
 
   /**
-   * Keeps a folder that a revision uses for good; removes it if none does. One that is held is left
-   * to whoever holds it.
+   * Keeps a folder that a revision uses for good; removes one that was begun if none does. One that
+   * is held is left to whoever holds it.
    */
   void settle(String name) {
     try {
@@ -124,7 +124,8 @@ class SceneFolders {
         }
         if (holds == before) {
           Path gone = null;
-          if (!used && Files.isDirectory(folder.revision(name))) {
+          boolean open = Files.exists(mark(name)) && Files.isDirectory(folder.revision(name));
+          if (open && !used) {
             gone = folder.incoming();
             Files.move(folder.revision(name), gone.resolve(name));
           }

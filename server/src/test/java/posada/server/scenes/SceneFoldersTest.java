@@ -67,6 +67,7 @@ class SceneFoldersTest {
               }
               return answer;
             });
+    folders.begin("scene");
     folders.settle("scene");
     assertTrue(there("scene"));
   }
@@ -76,10 +77,20 @@ class SceneFoldersTest {
     put("scene");
     folders.hold("scene");
     folders.hold("scene");
+    folders.begin("scene");
     folders.release("scene");
     assertTrue(there("scene"));
     folders.release("scene");
     assertFalse(Files.exists(home.resolve("scene")));
+  }
+
+  /** What was settled long ago may be what an undone change goes back to. */
+  @Test
+  void whatIsUsedNoMoreStaysUnlessItWasBegun() throws Exception {
+    put("scene");
+    folders.hold("scene");
+    folders.release("scene");
+    assertTrue(there("scene"));
   }
 
   @Test
