@@ -215,9 +215,7 @@ public final class Assembler {
       Picture p = l.picture();
       double fit = Math.min(w / (double) p.width(), h / (double) p.height());
       double part = w / (double) s.width();
-      return Place.put(p, w, h, fit, in.corrections(), frame / s.rate(), part, workers)
-          .c()[3]
-          .clone();
+      return Place.put(p, w, h, fit, in.corrections(), frame / s.rate(), part, workers).c()[3];
     } catch (IOException e) {
       throw new UncheckedIOException(e);
     }

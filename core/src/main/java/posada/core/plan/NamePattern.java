@@ -126,7 +126,12 @@ public record NamePattern(String text) {
    * small letters, and with letters that are composed of others (Unicode Annex 15, form KC).
    */
   public static String folded(String value) {
-    String s = Normalizer.normalize(safe(value), Form.NFKC);
+    return foldedPath(safe(value));
+  }
+
+  /** Returns the same of a path whose parts are safe. */
+  public static String foldedPath(String path) {
+    String s = Normalizer.normalize(path, Form.NFKC);
     return s.toUpperCase(Locale.ROOT).toLowerCase(Locale.ROOT);
   }
 }

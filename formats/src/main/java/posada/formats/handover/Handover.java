@@ -6,8 +6,6 @@ import java.nio.charset.StandardCharsets;
 import java.nio.file.FileAlreadyExistsException;
 import java.nio.file.Files;
 import java.nio.file.Path;
-import java.text.Normalizer;
-import java.text.Normalizer.Form;
 import java.util.ArrayList;
 import java.util.Comparator;
 import java.util.HashSet;
@@ -211,15 +209,10 @@ public final class Handover {
     /** Returns a path; if it is taken, with a number behind its first part. */
     String free(String first, String rest) {
       String path = first + rest;
-      for (int k = 2; !taken.add(folded(path)); k++) {
+      for (int k = 2; !taken.add(NamePattern.foldedPath(path)); k++) {
         path = first + "-" + k + rest;
       }
       return path;
-    }
-
-    private static String folded(String path) {
-      String s = Normalizer.normalize(path, Form.NFKC);
-      return s.toUpperCase(Locale.ROOT).toLowerCase(Locale.ROOT);
     }
   }
 
